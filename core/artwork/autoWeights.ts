@@ -1,0 +1,72 @@
+/** Automatic weights of a part: region, mesh and heat diffusion in one call. Runs in a worker in the application. */
+import { restEnds } from '../edit/binds'
+import type { BoneId, PartId } from '../document/ids'
+import type { Puppet, WeightField } from '../document/schema'
+import { drawingOf, partsBelow, partsUnderBind, restMatrix } from '../document/tree'
+import { apply, invert } from '../geometry/affine'
+import { heatWeights } from '../solve/heat'
+import { meshRegion } from './mesh'
+import { polygonsArea, regionOf } from './region'
+
+/** Vertices that a part's mesh aims at. */
+const WANTED_VERTICES = 700
+const FINEST = 3
+
+/** Says in a sentence why a part cannot be weighed. */
+export class WeightsError extends Error {}
+
+/**
+ * Weights of a part (with everything in it that has no bind of its own) for a set of bones.
+ *
+ * @param progress called with 0 to 1
+ * @returns a field in the part's own space. Throws WeightsError.
+ */
+export function autoWeights(puppet: Puppet, part: PartId, bones: readonly BoneId[], progress?: (done: number) => void): WeightField {
+  const shown = partsUnderBind(puppet, part).flatMap((p) => {
+    const drawing = drawingOf(puppet, p)
+    return drawing ? [{ drawing, map: restMatrix(puppet, p.id) }] : []
+  })
+  const name = puppet.parts[part]?.name ?? part
+  const region = regionOf(shown, 0.25)
+  const area = polygonsArea(region)
+  if (!(area > 1)) throw new WeightsError(`"${name}" shows nothing that could be bent.`)
+  progress?.(0.2)
+  // A triangular lattice of spacing s has one vertex for each s²·√3/2 of area.
+  const spacing = Math.max(FINEST, Math.sqrt((area * 2) / (WANTED_VERTICES * Math.sqrt(3))))
+  const mesh = meshRegion(region, spacing)
+  if (mesh.triangles.length === 0) throw new WeightsError(`"${name}" is too thin to be bent.`)
+  progress?.(0.5)
+  const rows = heatWeights(mesh, restEnds(puppet, bones), { progress: (done) => progress?.(0.6 + 0.4 * done) })
+  const into = invert(restMatrix(puppet, part))
+  if (!into) throw new WeightsError(`"${name}" is flattened to a line.`)
+  const vertices: number[] = []
+  for (let k = 0; k < mesh.vertices.length; k += 2) {
+    const p = apply(into, { x: mesh.vertices[k]!, y: mesh.vertices[k + 1]! })
+    vertices.push(p.x, p.y)
+  }
+  return { vertices, triangles: mesh.triangles, ...rows }
+}
+
+/** Bones that run through or near a part, proposed for a blended bind: more than half of the bone lies inside. */
+export function proposeBones(puppet: Puppet, part: PartId): BoneId[] {
+  const shown = partsBelow(puppet, part).flatMap((p) => {
+    const drawing = drawingOf(puppet, p)
+    return drawing ? [{ drawing, map: restMatrix(puppet, p.id) }] : []
+  })
+  const outer = regionOf(shown, 1).flatMap((rings) => rings.slice(0, 1))
+  if (outer.length === 0) return []
+  return Object.values(puppet.bones)
+    .filter((bone) => {
+      const inside = [0.1, 0.3, 0.5, 0.7, 0.9].filter((t) => {
+        const x = bone.start.x + t * (bone.end.x - bone.start.x)
+        const y = bone.start.y + t * (bone.end.y - bone.start.y)
+        return outer.some((ring) => ring.slice(1).reduce((odd, q, i) => (crosses(ring[i]!, q, x, y) ? !odd : odd), false))
+      })
+      return inside.length >= 3
+    })
+    .map((bone) => bone.id)
+}
+
+/** Whether a ray to the right from (x, y) crosses the edge p q. */
+const crosses = (p: readonly number[], q: readonly number[], x: number, y: number): boolean =>
+  p[1]! > y !== q[1]! > y && x < p[0]! + ((y - p[1]!) / (q[1]! - p[1]!)) * (q[0]! - p[0]!)

@@ -1,0 +1,32 @@
+/** Stable identifiers. Nothing in a puppet is tied together by name; names are for people. */
+import { z } from 'zod'
+
+const id = z.string().regex(/^[A-Za-z0-9_-]{1,64}$/, 'an id has 1 to 64 letters, digits, - or _')
+
+export const PuppetId = id
+export const PartId = id
+export const DrawingId = id
+export const BoneId = id
+export const ViewId = id
+
+export type PuppetId = string
+export type PartId = string
+export type DrawingId = string
+export type BoneId = string
+export type ViewId = string
+
+/** Gives the next unused id of a kind, e.g. `part-7`. */
+export type IdSource = (kind: string) => string
+
+/** Ids in sequence: the same calls give the same ids. For importers, demo builders and tests. */
+export function sequentialIds(prefix: string): IdSource {
+  let next = 0
+  return (kind) => `${prefix}-${kind}-${++next}`
+}
+
+/** An id that no other puppet has: 16 base-36 digits (82 bits) after the kind. */
+export function freshId(kind: string): string {
+  let digits = ''
+  while (digits.length < 16) digits += Math.random().toString(36).slice(2, 10)
+  return `${kind}-${digits.slice(0, 16)}`
+}

@@ -1,0 +1,124 @@
+/** What zod cannot say of a puppet: that its trees are trees and that every id it mentions exists. */
+import { channelOf } from './channels'
+import { Puppet } from './schema'
+
+export interface Problem {
+  readonly path: string
+  readonly message: string
+}
+
+/** All breaches of the invariants; empty for a sound puppet. Assumes that the schema holds. */
+export function brokenInvariants(puppet: Puppet): Problem[] {
+  return [...keyProblems(puppet), ...partProblems(puppet), ...boneProblems(puppet), ...bindProblems(puppet), ...poseProblems(puppet)]
+}
+
+function keyProblems(puppet: Puppet): Problem[] {
+  const out: Problem[] = []
+  for (const family of ['parts', 'bones', 'drawings'] as const) {
+    for (const [key, value] of Object.entries<{ id: string }>(puppet[family])) {
+      if (value.id !== key) out.push({ path: `${family}.${key}`, message: `is filed under "${key}" but calls itself "${value.id}"` })
+    }
+  }
+  return out
+}
+
+interface Node {
+  id: string
+  parent: string | null
+  children: string[]
+}
+
+/** Checks that every node is reached exactly once from the roots and that parents and children agree. */
+function treeProblems(family: string, nodes: Record<string, Node>, roots: readonly string[]): Problem[] {
+  const out: Problem[] = []
+  const reached = new Set<string>()
+  const stack = roots.map((id) => ({ id, parent: null as string | null }))
+  while (stack.length > 0) {
+    const { id, parent } = stack.pop()!
+    const node = nodes[id]
+    const path = `${family}.${id}`
+    if (!node) out.push({ path, message: 'is listed but does not exist' })
+    else if (reached.has(id)) out.push({ path, message: 'is listed twice' })
+    else {
+      reached.add(id)
+      if (node.parent !== parent) out.push({ path, message: `names "${node.parent}" as its parent, but is listed under "${parent}"` })
+      for (const child of node.children) stack.push({ id: child, parent: id })
+    }
+  }
+  for (const id of Object.keys(nodes)) if (!reached.has(id)) out.push({ path: `${family}.${id}`, message: 'hangs from nothing' })
+  return out
+}
+
+function partProblems(puppet: Puppet): Problem[] {
+  const out = treeProblems('parts', puppet.parts, [puppet.root])
+  const views = new Set(puppet.views.map((v) => v.id))
+  for (const part of Object.values(puppet.parts)) {
+    for (const [view, drawing] of Object.entries(part.art)) {
+      if (!views.has(view)) out.push({ path: `parts.${part.id}.art`, message: `knows no view "${view}"` })
+      if (!puppet.drawings[drawing]) out.push({ path: `parts.${part.id}.art.${view}`, message: `shows the missing drawing "${drawing}"` })
+    }
+  }
+  return out
+}
+
+function boneProblems(puppet: Puppet): Problem[] {
+  return treeProblems('bones', puppet.bones, puppet.skeleton)
+}
+
+function bindProblems(puppet: Puppet): Problem[] {
+  const out: Problem[] = []
+  for (const part of Object.values(puppet.parts)) {
+    const bind = part.bind
+    if (!bind) continue
+    const path = `parts.${part.id}.bind`
+    for (const bone of bind.kind === 'whole' ? [bind.bone] : bind.bones) {
+      if (!puppet.bones[bone]) out.push({ path, message: `follows the missing bone "${bone}"` })
+    }
+    if (bind.kind === 'blended') out.push(...fieldProblems(bind, path))
+  }
+  return out
+}
+
+function fieldProblems(bind: Extract<Puppet['parts'][string]['bind'], { kind: 'blended' }>, path: string): Problem[] {
+  const out: Problem[] = []
+  const { field, bones, madeAt } = bind
+  const n = field.vertices.length / 2
+  if (madeAt.length !== 4 * bones.length) out.push({ path, message: 'does not say where its bones were' })
+  if (field.starts.length !== n + 1 || field.starts[n] !== field.bones.length || field.bones.length !== field.weights.length) {
+    return [...out, { path, message: 'has weights that do not fit its vertices' }]
+  }
+  if (field.triangles.some((v) => v >= n)) out.push({ path, message: 'has a triangle with a missing vertex' })
+  if (field.bones.some((b) => b >= bones.length)) out.push({ path, message: 'has a weight for a missing bone' })
+  for (let i = 0; i < n; i++) {
+    let sum = 0
+    for (let k = field.starts[i]!; k < field.starts[i + 1]!; k++) sum += field.weights[k]!
+    if (Math.abs(sum - 1) > 1e-6) return [...out, { path, message: `has weights at vertex ${i} that sum to ${sum}, not 1` }]
+  }
+  return out
+}
+
+function poseProblems(puppet: Puppet): Problem[] {
+  return Object.keys(puppet.pose)
+    .filter((address) => !channelOf(puppet, address))
+    .map((address) => ({ path: `pose.${address}`, message: 'poses a channel that does not exist' }))
+}
+
+/** A puppet that does not hold together; `problems` lists why, the message quotes the first. */
+export class PuppetError extends Error {
+  constructor(readonly problems: readonly Problem[]) {
+    const first = problems[0]
+    const more = problems.length > 1 ? ` (and ${problems.length - 1} more)` : ''
+    super(first ? `${first.path} ${first.message}${more}` : 'the puppet is not valid')
+  }
+}
+
+/** Checks unknown data at a border and returns it as a puppet. Throws PuppetError. */
+export function parsePuppet(data: unknown): Puppet {
+  const parsed = Puppet.safeParse(data)
+  if (!parsed.success) {
+    throw new PuppetError(parsed.error.issues.map((i) => ({ path: i.path.join('.') || 'puppet', message: i.message })))
+  }
+  const problems = brokenInvariants(parsed.data)
+  if (problems.length > 0) throw new PuppetError(problems)
+  return parsed.data
+}

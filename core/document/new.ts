@@ -1,0 +1,47 @@
+/** Defaults: an empty puppet, a part or a bone before anything was done to it. */
+import type { BoneId, PartId, PuppetId } from './ids'
+import { CURRENT_VERSION, type Bone, type Part, type PartContent, type Placement, type Puppet, type Vec } from './schema'
+
+export const FRONT_VIEW = 'front'
+
+export const atHome = (): Placement => ({ x: 0, y: 0, angle: 0, scaleX: 1, scaleY: 1, skew: 0 })
+
+export function newPart(id: PartId, name: string, content: PartContent = { kind: 'group' }): Part {
+  return {
+    id,
+    name,
+    parent: null,
+    children: [],
+    content,
+    art: {},
+    pivot: { x: 0, y: 0 },
+    home: atHome(),
+    bind: null,
+    opacity: 1,
+    visible: true,
+  }
+}
+
+export function newBone(id: BoneId, name: string, start: Vec, end: Vec): Bone {
+  return { id, name, parent: null, children: [], start, end, colour: 1, limits: { min: null, max: null } }
+}
+
+export function newPuppet(id: PuppetId, name: string, size: { width: number; height: number } = { width: 1000, height: 1000 }): Puppet {
+  const root = newPart(`${id}-root`, name)
+  return {
+    format: 'eager-marionette/puppet',
+    version: CURRENT_VERSION,
+    id,
+    name,
+    note: '',
+    canvas: { ...size, background: null },
+    naming: 'character-side',
+    views: [{ id: FRONT_VIEW, name: 'Front' }],
+    drawings: {},
+    parts: { [root.id]: root },
+    root: root.id,
+    bones: {},
+    skeleton: [],
+    pose: {},
+  }
+}

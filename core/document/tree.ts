@@ -1,0 +1,101 @@
+/** Questions about the trees of a puppet: parts and bones. Nothing here changes a document. */
+import { apply, IDENTITY, multiply, placementMatrix } from '../geometry/affine'
+import { emptyBounds, isEmpty, pathBounds, unite, type Bounds } from '../geometry/bounds'
+import { mapPath } from '../geometry/path'
+import type { BoneId, PartId } from './ids'
+import type { Affine, Bone, Drawing, Part, Puppet, Vec } from './schema'
+
+/** Parts from a start in painting order (parents before children, bottom to top). */
+export function partsBelow(puppet: Puppet, start: PartId): Part[] {
+  const out: Part[] = []
+  const stack = [start]
+  while (stack.length > 0) {
+    const part = puppet.parts[stack.pop()!]!
+    out.push(part)
+    for (let i = part.children.length - 1; i >= 0; i--) stack.push(part.children[i]!)
+  }
+  return out
+}
+
+/** Bones with each parent before its children, in the order of the bone tree. */
+export function bonesInOrder(puppet: Puppet, from: readonly BoneId[] = puppet.skeleton): Bone[] {
+  const out: Bone[] = []
+  const stack = [...from].reverse()
+  while (stack.length > 0) {
+    const bone = puppet.bones[stack.pop()!]!
+    out.push(bone)
+    for (let i = bone.children.length - 1; i >= 0; i--) stack.push(bone.children[i]!)
+  }
+  return out
+}
+
+/** The way from the root down to a part, the part included. */
+export function partPath(puppet: Puppet, part: PartId): Part[] {
+  const out: Part[] = []
+  for (let id: PartId | null = part; id !== null; id = puppet.parts[id]!.parent) out.push(puppet.parts[id]!)
+  return out.reverse()
+}
+
+export const isWithinPart = (puppet: Puppet, part: PartId, ancestor: PartId): boolean =>
+  partPath(puppet, part).some((p) => p.id === ancestor)
+
+export function isWithinBone(puppet: Puppet, bone: BoneId, ancestor: BoneId): boolean {
+  for (let id: BoneId | null = bone; id !== null; id = puppet.bones[id]!.parent) if (id === ancestor) return true
+  return false
+}
+
+/** Maps the part's own space to the canvas at rest: the product of the homes from the root down. */
+export function restMatrix(puppet: Puppet, part: PartId): Affine {
+  return partPath(puppet, part).reduce<Affine>((m, p) => multiply(m, placementMatrix(p.home, p.pivot)), IDENTITY)
+}
+
+/** The drawing that a part shows in a view (the first one unless told otherwise), or null. */
+export function drawingOf(puppet: Puppet, part: Part, view = puppet.views[0]!.id): Drawing | null {
+  const id = part.art[view]
+  return id === undefined ? null : (puppet.drawings[id] ?? null)
+}
+
+/** The part whose bind moves this one: itself or the nearest one above with a bind. */
+export function bindHolder(puppet: Puppet, part: PartId): Part | null {
+  return partPath(puppet, part).findLast((p) => p.bind !== null) ?? null
+}
+
+/** Drawing parts that move with a part's bind: below it, without a bind of their own in between. */
+export function partsUnderBind(puppet: Puppet, holder: PartId): Part[] {
+  return partsBelow(puppet, holder).filter((p) => p.content.kind === 'drawing' && (p.id === holder || nearestHolder(puppet, p.id, holder)))
+}
+
+function nearestHolder(puppet: Puppet, part: PartId, holder: PartId): boolean {
+  for (let id: PartId | null = part; id !== null && id !== holder; id = puppet.parts[id]!.parent) {
+    if (puppet.parts[id]!.bind !== null) return false
+  }
+  return true
+}
+
+/** Bounds of a drawing under a map, lines included with half their width. */
+export function drawingBounds(drawing: Drawing, m: Affine = IDENTITY): Bounds {
+  const out = emptyBounds()
+  const scale = Math.sqrt(Math.abs(m[0] * m[3] - m[1] * m[2]))
+  for (const shape of drawing.shapes) {
+    const half = shape.line ? (shape.line.width / 2) * scale : 0
+    for (const path of shape.paths) unite(out, pathBounds(mapPath(path, m)), half)
+  }
+  return out
+}
+
+/** Bounds on the canvas, at rest, of a part and all in it; null where it shows nothing. */
+export function restBounds(puppet: Puppet, part: PartId): Bounds | null {
+  const out = emptyBounds()
+  for (const p of partsBelow(puppet, part)) {
+    const drawing = drawingOf(puppet, p)
+    if (drawing) unite(out, drawingBounds(drawing, restMatrix(puppet, p.id)))
+  }
+  return isEmpty(out) ? null : out
+}
+
+/** The pivot of a part on the canvas at rest. */
+export const restPivot = (puppet: Puppet, part: PartId): Vec => apply(restMatrix(puppet, part), puppet.parts[part]!.pivot)
+
+/** Parts that a bone moves, whole or blended. */
+export const partsOfBone = (puppet: Puppet, bone: BoneId): Part[] =>
+  Object.values(puppet.parts).filter((p) => (p.bind?.kind === 'whole' ? p.bind.bone === bone : (p.bind?.bones.includes(bone) ?? false)))

@@ -1,0 +1,75 @@
+/**
+ * Commands: the only way in which a puppet changes.
+ *
+ * A command is a pure function from a puppet and a checked argument object to a puppet, with the patches that
+ * lead there and back. It applies whole or refuses with a sentence for people; never half an edit.
+ */
+import { applyPatches, enablePatches, produceWithPatches, type Patch } from 'immer'
+import type { z } from 'zod'
+import type { Puppet } from '../document/schema'
+
+enablePatches()
+
+/** A refusal; the message is shown to the person as it is. */
+export class EditError extends Error {}
+
+export interface Command<Args = unknown> {
+  readonly name: string
+  /** Sentence-case label for history and command search. */
+  readonly label: string
+  readonly schema: z.ZodType<Args>
+  /** Changes the draft in place; throws EditError to refuse. */
+  readonly apply: (draft: Puppet, args: Args) => void
+}
+
+export function command<Args>(
+  name: string,
+  label: string,
+  schema: z.ZodType<Args>,
+  apply: (draft: Puppet, args: Args) => void,
+): Command<Args> {
+  return { name, label, schema, apply }
+}
+
+/** One change, ready to be done, undone and stored. */
+export interface Change {
+  readonly label: string
+  readonly patches: readonly Patch[]
+  readonly inverse: readonly Patch[]
+}
+
+export interface Edited {
+  readonly puppet: Puppet
+  readonly change: Change
+}
+
+/** A command with its arguments, not yet applied: plain data. */
+export interface Edit<Args = unknown> {
+  readonly command: Command<Args>
+  readonly args: Args
+}
+
+/** Pairs a command with arguments; the type of the arguments is checked here. */
+export const edit = <Args>(what: Command<Args>, args: Args): Edit => ({ command: what, args }) as Edit
+
+/** Applies edits in order as one change. Throws EditError when one refuses; the given puppet is never touched. */
+export function applyEdits(puppet: Puppet, edits: readonly Edit[], label = edits.at(-1)?.command.label ?? 'Nothing'): Edited {
+  const checked = edits.map(({ command: what, args }) => {
+    const parsed = what.schema.safeParse(args)
+    if (!parsed.success) throw new EditError(`${what.label}: ${parsed.error.issues[0]?.message ?? 'the arguments do not fit'}.`)
+    return () => ({ what, args: parsed.data })
+  })
+  const [next, patches, inverse] = produceWithPatches(puppet, (draft) => {
+    for (const get of checked) {
+      const { what, args } = get()
+      what.apply(draft as Puppet, args)
+    }
+  })
+  return { puppet: next, change: { label, patches, inverse } }
+}
+
+/** Applies one command and returns the new puppet, for scripts that keep no history. */
+export const run = <Args>(puppet: Puppet, what: Command<Args>, args: Args): Puppet => applyEdits(puppet, [edit(what, args)]).puppet
+
+export const redoChange = (puppet: Puppet, change: Change): Puppet => applyPatches(puppet, change.patches as Patch[])
+export const undoChange = (puppet: Puppet, change: Change): Puppet => applyPatches(puppet, change.inverse as Patch[])

@@ -1,0 +1,18 @@
+/** The one list of what can be done to a puppet. */
+import * as binds from './binds'
+import * as bones from './bones'
+import type { Command } from './command'
+import * as parts from './parts'
+import * as pose from './pose'
+import * as puppet from './puppet'
+
+const isCommand = (value: unknown): value is Command => typeof value === 'object' && value !== null && 'apply' in value && 'schema' in value
+
+/** Every command by its name. */
+export const COMMANDS: ReadonlyMap<string, Command> = new Map(
+  [puppet, parts, bones, binds, pose].flatMap((module) =>
+    Object.values<unknown>(module)
+      .filter(isCommand)
+      .map((c) => [c.name, c] as const),
+  ),
+)

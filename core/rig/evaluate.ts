@@ -1,0 +1,206 @@
+/**
+ * evaluate(rig, pose) -> Frame: where everything is in a pose.
+ *
+ * Placement follows one formula, x = K(W p): W is the product of home and posed offset from the root down, K the
+ * motion of the bone or bones that the part is bound to. Allocates nothing and depends on nothing but its arguments.
+ */
+import { channelOf, clampTo } from '../document/channels'
+import { toRadians } from '../geometry/affine'
+import { boneSlot, partSlot, type Rig } from './compile'
+import { skinLinear } from './skin'
+
+export interface Frame {
+  readonly rig: Rig
+  /** [6b] motion of each bone: rest canvas to posed canvas */
+  readonly bones: Float64Array
+  /** [6p] W of each part; for parts that follow one bone whole, K W */
+  readonly parts: Float64Array
+  /** [p] own opacity, channel included */
+  readonly opacity: Float64Array
+  /** Posed points [2n] of each drawing that bends, null for rigid ones; canvas px */
+  readonly points: readonly (Float64Array | null)[]
+  /** [d] factor on line widths of drawings that bend */
+  readonly lineScale: Float64Array
+  /** Scratch: W of each part [6p] and the maps of one bind [6k]. */
+  readonly world: Float64Array
+  readonly maps: Float64Array
+  /** Grows with every evaluation. */
+  revision: number
+}
+
+/** Makes the buffers for a rig's frames. */
+export function makeFrame(rig: Rig): Frame {
+  const widest = rig.drawings.reduce((most, d) => Math.max(most, d.skin?.bones.length ?? 0), 0)
+  return {
+    rig,
+    bones: new Float64Array(6 * rig.bones.ids.length),
+    parts: new Float64Array(6 * rig.parts.ids.length),
+    opacity: new Float64Array(rig.parts.ids.length),
+    points: rig.drawings.map((d) => (d.skin ? new Float64Array(d.geometry.points.length) : null)),
+    lineScale: new Float64Array(rig.drawings.length).fill(1),
+    world: new Float64Array(6 * rig.parts.ids.length),
+    maps: new Float64Array(6 * widest),
+    revision: 0,
+  }
+}
+
+/** Writes a pose by addresses into an array that `evaluate` takes; unknown addresses are passed over. */
+export function writePose(rig: Rig, pose: Readonly<Record<string, number>>, out: Float64Array): Float64Array {
+  out.set(rig.restPose)
+  for (const [address, value] of Object.entries(pose)) {
+    const channel = channelOf(rig.puppet, address)
+    if (!channel) continue
+    const slot =
+      channel.family === 'bone'
+        ? boneSlot(rig.bones.index.get(channel.id)!)
+        : partSlot(rig, rig.parts.index.get(channel.id)!) + PART_FIELD_AT[channel.field as keyof typeof PART_FIELD_AT]
+    out[slot] = clampTo(channel, value)
+  }
+  return out
+}
+
+const PART_FIELD_AT = { x: 0, y: 1, angle: 2, scaleX: 3, scaleY: 4, opacity: 5 }
+
+/** Evaluates a pose into a frame made for the same rig. */
+export function evaluate(rig: Rig, pose: Float64Array, frame: Frame): Frame {
+  moveBones(rig, pose, frame.bones)
+  placeParts(rig, pose, frame)
+  for (let d = 0; d < rig.drawings.length; d++) bendDrawing(rig, d, frame)
+  frame.revision++
+  return frame
+}
+
+/** Evaluates a pose given by addresses; makes a new frame. */
+export const poseRig = (rig: Rig, pose: Readonly<Record<string, number>> = rig.puppet.pose): Frame =>
+  evaluate(rig, writePose(rig, pose, new Float64Array(rig.restPose.length)), makeFrame(rig))
+
+/** Motions of the bones: each turns about its start, then moves with its parent. */
+function moveBones(rig: Rig, pose: Float64Array, out: Float64Array): void {
+  const { parent, start, min, max } = rig.bones
+  for (let b = 0; b < parent.length; b++) {
+    const wanted = pose[boneSlot(b)]!
+    const angle = toRadians(Math.min(max[b]!, Math.max(min[b]!, wanted)))
+    const c = Math.cos(angle)
+    const s = Math.sin(angle)
+    const x = start[2 * b]!
+    const y = start[2 * b + 1]!
+    compose(out, 6 * parent[b]!, parent[b]! >= 0, c, -s, s, c, x - c * x - s * y, y + s * x - c * y, out, 6 * b)
+  }
+}
+
+/** out[at] = base[from] · (a b c d e f), or the map alone without a base. */
+function compose(
+  base: Float64Array,
+  from: number,
+  hasBase: boolean,
+  a: number,
+  b: number,
+  c: number,
+  d: number,
+  e: number,
+  f: number,
+  out: Float64Array,
+  at: number,
+): void {
+  if (!hasBase) {
+    out[at] = a
+    out[at + 1] = b
+    out[at + 2] = c
+    out[at + 3] = d
+    out[at + 4] = e
+    out[at + 5] = f
+    return
+  }
+  const m0 = base[from]!
+  const m1 = base[from + 1]!
+  const m2 = base[from + 2]!
+  const m3 = base[from + 3]!
+  out[at] = m0 * a + m2 * b
+  out[at + 1] = m1 * a + m3 * b
+  out[at + 2] = m0 * c + m2 * d
+  out[at + 3] = m1 * c + m3 * d
+  out[at + 4] = m0 * e + m2 * f + base[from + 4]!
+  out[at + 5] = m1 * e + m3 * f + base[from + 5]!
+}
+
+function placeParts(rig: Rig, pose: Float64Array, frame: Frame): void {
+  const { parent, home, pivot, opacity, bone } = rig.parts
+  const { world, parts, bones } = frame
+  for (let p = 0; p < parent.length; p++) {
+    const h = 6 * p
+    const slot = partSlot(rig, p)
+    compose(
+      world,
+      6 * parent[p]!,
+      parent[p]! >= 0,
+      home[h]!,
+      home[h + 1]!,
+      home[h + 2]!,
+      home[h + 3]!,
+      home[h + 4]!,
+      home[h + 5]!,
+      world,
+      h,
+    )
+    offsetPart(world, h, pose, slot, pivot[2 * p]!, pivot[2 * p + 1]!)
+    frame.opacity[p] = opacity[p]! * Math.min(1, Math.max(0, pose[slot + 5]!))
+    const carrier = bone[p]!
+    compose(
+      bones,
+      6 * carrier,
+      carrier >= 0,
+      world[h]!,
+      world[h + 1]!,
+      world[h + 2]!,
+      world[h + 3]!,
+      world[h + 4]!,
+      world[h + 5]!,
+      parts,
+      h,
+    )
+  }
+}
+
+/** Applies the posed offset of a part about its pivot: world = world · offset. */
+function offsetPart(world: Float64Array, at: number, pose: Float64Array, slot: number, px: number, py: number): void {
+  const x = pose[slot]!
+  const y = pose[slot + 1]!
+  const turn = pose[slot + 2]!
+  const sx = pose[slot + 3]!
+  const sy = pose[slot + 4]!
+  if (x === 0 && y === 0 && turn === 0 && sx === 1 && sy === 1) return
+  const angle = toRadians(turn)
+  const cos = Math.cos(angle)
+  const sin = Math.sin(angle)
+  const a = cos * sx
+  const b = -sin * sx
+  const c = sin * sy
+  const d = cos * sy
+  compose(world, at, true, a, b, c, d, x + px - a * px - c * py, y + py - b * px - d * py, world, at)
+}
+
+/** Skins one drawing: the bones' motions are joined with the part's placement first, so each point is mapped once. */
+function bendDrawing(rig: Rig, d: number, frame: Frame): void {
+  const { skin, part, geometry } = rig.drawings[d]!
+  if (!skin) return
+  const { world, maps, bones } = frame
+  const w = 6 * part
+  for (let k = 0; k < skin.bones.length; k++) {
+    compose(
+      bones,
+      6 * skin.bones[k]!,
+      true,
+      world[w]!,
+      world[w + 1]!,
+      world[w + 2]!,
+      world[w + 3]!,
+      world[w + 4]!,
+      world[w + 5]!,
+      maps,
+      6 * k,
+    )
+  }
+  skinLinear(geometry.points, skin.offsets, skin.weights, maps, frame.points[d]!)
+  // Bones only turn, so the area changes by the part's own placement alone.
+  frame.lineScale[d] = Math.sqrt(Math.abs(world[w]! * world[w + 3]! - world[w + 1]! * world[w + 2]!))
+}

@@ -1,0 +1,139 @@
+/** Reading a weight field anywhere: barycentric inside its triangles, the nearest spot of the mesh outside. */
+import type { WeightField } from '../document/schema'
+import { INFLUENCES } from './skin'
+
+export interface FieldSampler {
+  /** Writes the bones (as listed by the bind) and weights of a point at entry `at` of [4n] arrays. */
+  sample(x: number, y: number, bones: Int32Array, weights: Float64Array, at: number): void
+}
+
+const cache = new WeakMap<WeightField, FieldSampler>()
+
+export function samplerOf(field: WeightField, boneCount: number): FieldSampler {
+  let sampler = cache.get(field)
+  if (!sampler) {
+    sampler = makeSampler(field, boneCount)
+    cache.set(field, sampler)
+  }
+  return sampler
+}
+
+interface Spot {
+  triangle: number
+  u: number
+  v: number
+  w: number
+}
+
+function makeSampler(field: WeightField, boneCount: number): FieldSampler {
+  const locate = makeLocator(field)
+  const sum = new Float64Array(boneCount)
+  return {
+    sample(x, y, bones, weights, at) {
+      const spot = locate(x, y)
+      sum.fill(0)
+      addVertex(field, field.triangles[3 * spot.triangle]!, spot.u, sum)
+      addVertex(field, field.triangles[3 * spot.triangle + 1]!, spot.v, sum)
+      addVertex(field, field.triangles[3 * spot.triangle + 2]!, spot.w, sum)
+      writeStrongest(sum, bones, weights, at)
+    },
+  }
+}
+
+function addVertex(field: WeightField, vertex: number, share: number, sum: Float64Array): void {
+  for (let k = field.starts[vertex]!; k < field.starts[vertex + 1]!; k++) sum[field.bones[k]!]! += share * field.weights[k]!
+}
+
+/** Writes the four largest entries, brought to a sum of 1; consumes `sum`. */
+function writeStrongest(sum: Float64Array, bones: Int32Array, weights: Float64Array, at: number): void {
+  let total = 0
+  for (let k = 0; k < INFLUENCES; k++) {
+    let best = 0
+    for (let b = 1; b < sum.length; b++) if (sum[b]! > sum[best]!) best = b
+    const weight = Math.max(0, sum[best] ?? 0)
+    bones[at + k] = weight > 0 ? best : (bones[at] ?? 0)
+    weights[at + k] = weight
+    total += weight
+    sum[best] = 0
+  }
+  for (let k = 0; k < INFLUENCES; k++) weights[at + k]! /= total
+}
+
+/** Finds the triangle at or nearest to a point; triangles are filed in a grid. */
+function makeLocator(field: WeightField): (x: number, y: number) => Spot {
+  const { vertices, triangles } = field
+  const count = triangles.length / 3
+  let minX = Infinity
+  let minY = Infinity
+  let maxX = -Infinity
+  let maxY = -Infinity
+  for (let i = 0; i < vertices.length; i += 2) {
+    minX = Math.min(minX, vertices[i]!)
+    maxX = Math.max(maxX, vertices[i]!)
+    minY = Math.min(minY, vertices[i + 1]!)
+    maxY = Math.max(maxY, vertices[i + 1]!)
+  }
+  const columns = Math.max(1, Math.min(64, Math.ceil(Math.sqrt(count))))
+  const cell = Math.max((maxX - minX) / columns, (maxY - minY) / columns, 1e-6)
+  const wide = Math.floor((maxX - minX) / cell) + 1
+  const high = Math.floor((maxY - minY) / cell) + 1
+  const cells: number[][] = Array.from({ length: wide * high }, () => [])
+  for (let t = 0; t < count; t++) {
+    const xs = [0, 1, 2].map((k) => vertices[2 * triangles[3 * t + k]!]!)
+    const ys = [0, 1, 2].map((k) => vertices[2 * triangles[3 * t + k]! + 1]!)
+    for (let r = Math.floor((Math.min(...ys) - minY) / cell); r <= Math.floor((Math.max(...ys) - minY) / cell); r++) {
+      for (let c = Math.floor((Math.min(...xs) - minX) / cell); c <= Math.floor((Math.max(...xs) - minX) / cell); c++) {
+        cells[r * wide + c]?.push(t)
+      }
+    }
+  }
+  const found: Spot = { triangle: 0, u: 1, v: 0, w: 0 }
+  return (x, y) => {
+    const c = Math.floor((x - minX) / cell)
+    const r = Math.floor((y - minY) / cell)
+    if (c >= 0 && r >= 0 && c < wide && r < high) {
+      for (const t of cells[r * wide + c]!) if (within(field, t, x, y, found)) return found
+    }
+    let best = Infinity
+    for (let t = 0; t < count; t++) best = closest(field, t, x, y, best, found)
+    return found
+  }
+}
+
+/** Whether (x, y) lies in triangle t; then writes its barycentric coordinates. */
+function within(field: WeightField, t: number, x: number, y: number, out: Spot): boolean {
+  const { vertices: p, triangles } = field
+  const a = 2 * triangles[3 * t]!
+  const b = 2 * triangles[3 * t + 1]!
+  const c = 2 * triangles[3 * t + 2]!
+  const det = (p[b]! - p[a]!) * (p[c + 1]! - p[a + 1]!) - (p[b + 1]! - p[a + 1]!) * (p[c]! - p[a]!)
+  if (det === 0) return false
+  const v = ((x - p[a]!) * (p[c + 1]! - p[a + 1]!) - (y - p[a + 1]!) * (p[c]! - p[a]!)) / det
+  const w = ((p[b]! - p[a]!) * (y - p[a + 1]!) - (p[b + 1]! - p[a + 1]!) * (x - p[a]!)) / det
+  if (v < -1e-9 || w < -1e-9 || v + w > 1 + 1e-9) return false
+  out.triangle = t
+  out.u = 1 - v - w
+  out.v = v
+  out.w = w
+  return true
+}
+
+/** Compares the edges of triangle t with the best squared distance so far; writes and returns the better one. */
+function closest(field: WeightField, t: number, x: number, y: number, best: number, out: Spot): number {
+  const { vertices: p, triangles } = field
+  for (let k = 0; k < 3; k++) {
+    const a = 2 * triangles[3 * t + k]!
+    const b = 2 * triangles[3 * t + ((k + 1) % 3)]!
+    const dx = p[b]! - p[a]!
+    const dy = p[b + 1]! - p[a + 1]!
+    const s = Math.min(1, Math.max(0, ((x - p[a]!) * dx + (y - p[a + 1]!) * dy) / Math.max(dx * dx + dy * dy, 1e-12)))
+    const d = (x - p[a]! - s * dx) ** 2 + (y - p[a + 1]! - s * dy) ** 2
+    if (d >= best) continue
+    best = d
+    out.triangle = t
+    out.u = k === 0 ? 1 - s : k === 2 ? s : 0
+    out.v = k === 1 ? 1 - s : k === 0 ? s : 0
+    out.w = k === 2 ? 1 - s : k === 1 ? s : 0
+  }
+  return best
+}

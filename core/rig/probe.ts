@@ -1,0 +1,188 @@
+/** Questions to a frame: bounds, what lies under a point, where a bone's ends are. */
+import type { PartId } from '../document/ids'
+import { emptyBounds, include, isEmpty, unite, type Bounds } from '../geometry/bounds'
+import type { Vec } from '../document/schema'
+import type { Rig, RigDrawing } from './compile'
+import type { Frame } from './evaluate'
+import { CLOSE, CUBIC, LINE, MOVE, type ShapeGeometry } from './geometry'
+
+/** Points of a drawing in its posed place on the canvas: bent points as they are, rigid ones through their map. */
+function posedPoint(frame: Frame, d: number, drawing: RigDrawing, i: number): Vec {
+  const bent = frame.points[d]
+  if (bent) return { x: bent[2 * i]!, y: bent[2 * i + 1]! }
+  const m = frame.parts
+  const at = 6 * drawing.part
+  const x = drawing.geometry.points[2 * i]!
+  const y = drawing.geometry.points[2 * i + 1]!
+  return { x: m[at]! * x + m[at + 2]! * y + m[at + 4]!, y: m[at + 1]! * x + m[at + 3]! * y + m[at + 5]! }
+}
+
+/** Factor by which a drawing's line widths are scaled in this frame. */
+export function lineScaleOf(frame: Frame, d: number): number {
+  const drawing = frame.rig.drawings[d]!
+  if (drawing.skin) return frame.lineScale[d]!
+  const at = 6 * drawing.part
+  const m = frame.parts
+  return Math.sqrt(Math.abs(m[at]! * m[at + 3]! - m[at + 1]! * m[at + 2]!))
+}
+
+/** Polylines of a shape in its posed place, 1/4 px true at 100%; flat x,y pairs. */
+export function posedOutline(frame: Frame, d: number, shape: ShapeGeometry): { points: number[]; closed: boolean }[] {
+  const drawing = frame.rig.drawings[d]!
+  const out: { points: number[]; closed: boolean }[] = []
+  let at = shape.first
+  let last: Vec = { x: 0, y: 0 }
+  for (const verb of shape.verbs) {
+    if (verb === MOVE) {
+      last = posedPoint(frame, d, drawing, at++)
+      out.push({ points: [last.x, last.y], closed: false })
+    } else if (verb === LINE) {
+      last = posedPoint(frame, d, drawing, at++)
+      out.at(-1)!.points.push(last.x, last.y)
+    } else if (verb === CUBIC) {
+      const p1 = posedPoint(frame, d, drawing, at)
+      const p2 = posedPoint(frame, d, drawing, at + 1)
+      const p3 = posedPoint(frame, d, drawing, at + 2)
+      addCubic(out.at(-1)!.points, last, p1, p2, p3)
+      last = p3
+      at += 3
+    } else if (verb === CLOSE) out.at(-1)!.closed = true
+  }
+  return out
+}
+
+function addCubic(out: number[], p0: Vec, p1: Vec, p2: Vec, p3: Vec): void {
+  const bend = Math.max(
+    Math.hypot(p0.x - 2 * p1.x + p2.x, p0.y - 2 * p1.y + p2.y),
+    Math.hypot(p1.x - 2 * p2.x + p3.x, p1.y - 2 * p2.y + p3.y),
+  )
+  const steps = Math.max(1, Math.min(128, Math.ceil(Math.sqrt(3 * bend))))
+  for (let k = 1; k <= steps; k++) {
+    const t = k / steps
+    const u = 1 - t
+    const a = u * u * u
+    const b = 3 * u * u * t
+    const c = 3 * u * t * t
+    const e = t * t * t
+    out.push(a * p0.x + b * p1.x + c * p2.x + e * p3.x, a * p0.y + b * p1.y + c * p2.y + e * p3.y)
+  }
+}
+
+/** Bounds of one drawing in this frame, lines included. */
+export function drawingFrameBounds(frame: Frame, d: number, into: Bounds = emptyBounds()): Bounds {
+  const scale = lineScaleOf(frame, d)
+  for (const shape of frame.rig.drawings[d]!.geometry.shapes) {
+    const own = emptyBounds()
+    for (const { points } of posedOutline(frame, d, shape))
+      for (let i = 0; i < points.length; i += 2) include(own, points[i]!, points[i + 1]!)
+    unite(into, own, shape.shape.line ? (shape.shape.line.width / 2) * scale : 0)
+  }
+  return into
+}
+
+/**
+ * A box that surely holds a drawing's paint: its control points widened by the longest reach of its lines. Cheap,
+ * and never too small.
+ */
+export function paintBounds(frame: Frame, d: number, into: Bounds = emptyBounds()): Bounds {
+  const drawing = frame.rig.drawings[d]!
+  const own = emptyBounds()
+  for (let i = 0; i < drawing.geometry.points.length / 2; i++) {
+    const p = posedPoint(frame, d, drawing, i)
+    include(own, p.x, p.y)
+  }
+  const at = 6 * drawing.part
+  const m = frame.parts
+  const stretch = drawing.skin ? frame.lineScale[d]! * 2 : Math.hypot(m[at]!, m[at + 1]!, m[at + 2]!, m[at + 3]!)
+  const widest = drawing.geometry.shapes.reduce(
+    (w, { shape: { line } }) => Math.max(w, line ? line.width * (line.join === 'miter' ? line.miter : 1.5) : 0),
+    0,
+  )
+  unite(into, own, widest * stretch)
+  return into
+}
+
+/** Bounds in this frame of parts (all shown ones without a list); null where nothing shows. */
+export function frameBounds(frame: Frame, parts?: ReadonlySet<PartId>): Bounds | null {
+  const out = emptyBounds()
+  frame.rig.drawings.forEach((drawing, d) => {
+    if (!parts || parts.has(frame.rig.parts.ids[drawing.part]!)) drawingFrameBounds(frame, d, out)
+  })
+  return isEmpty(out) ? null : out
+}
+
+/** Parts whose paint lies within `reach` px of a spot on the canvas, top to bottom. */
+export function partsAt(frame: Frame, x: number, y: number, reach = 0): PartId[] {
+  const out: PartId[] = []
+  for (let d = frame.rig.drawings.length - 1; d >= 0; d--) {
+    const { part, geometry } = frame.rig.drawings[d]!
+    if (isTransparent(frame.rig, frame, part)) continue
+    const scale = lineScaleOf(frame, d)
+    if (geometry.shapes.some((shape) => covers(frame, d, shape, x, y, reach, scale))) out.push(frame.rig.parts.ids[part]!)
+  }
+  return out
+}
+
+function isTransparent(rig: Rig, frame: Frame, part: number): boolean {
+  for (let p = part; p >= 0; p = rig.parts.parent[p]!) if (frame.opacity[p] === 0) return true
+  return false
+}
+
+function covers(
+  frame: Frame,
+  d: number,
+  { shape, ...geometry }: ShapeGeometry,
+  x: number,
+  y: number,
+  reach: number,
+  scale: number,
+): boolean {
+  const outline = posedOutline(frame, d, { shape, ...geometry })
+  if (shape.ink && isInside(outline, x, y, shape.ink.rule)) return true
+  const near = shape.line ? (shape.line.width / 2) * scale + reach : shape.ink ? reach : 0
+  return near > 0 && outline.some(({ points, closed }) => distanceTo(points, closed, x, y) <= near)
+}
+
+function isInside(outline: readonly { points: readonly number[] }[], x: number, y: number, rule: 'nonzero' | 'evenodd'): boolean {
+  let winding = 0
+  let crossings = 0
+  for (const { points } of outline) {
+    const n = points.length
+    for (let i = 0; i < n; i += 2) {
+      const y0 = points[i + 1]!
+      const y1 = points[(i + 3) % n]!
+      if (y0 > y === y1 > y) continue
+      const x0 = points[i]!
+      const x1 = points[(i + 2) % n]!
+      if (x0 + ((y - y0) / (y1 - y0)) * (x1 - x0) <= x) continue
+      crossings++
+      winding += y1 > y0 ? 1 : -1
+    }
+  }
+  return rule === 'evenodd' ? crossings % 2 === 1 : winding !== 0
+}
+
+/** Distance from (x, y) to a polyline. */
+function distanceTo(points: readonly number[], closed: boolean, x: number, y: number): number {
+  let best = Infinity
+  const n = points.length
+  for (let i = 0; i < n; i += 2) {
+    if (i + 2 >= n && !closed && n > 2) break
+    const j = (i + 2) % n
+    const dx = points[j]! - points[i]!
+    const dy = points[j + 1]! - points[i + 1]!
+    const t = Math.min(1, Math.max(0, ((x - points[i]!) * dx + (y - points[i + 1]!) * dy) / Math.max(dx * dx + dy * dy, 1e-12)))
+    best = Math.min(best, Math.hypot(x - points[i]! - t * dx, y - points[i + 1]! - t * dy))
+  }
+  return best
+}
+
+/** A spot of a bone in this frame: `at` 0 is its start, 1 its end. */
+export function bonePoint(frame: Frame, bone: number, at: number): Vec {
+  const { start, end } = frame.rig.bones
+  const x = start[2 * bone]! + at * (end[2 * bone]! - start[2 * bone]!)
+  const y = start[2 * bone + 1]! + at * (end[2 * bone + 1]! - start[2 * bone + 1]!)
+  const m = frame.bones
+  const k = 6 * bone
+  return { x: m[k]! * x + m[k + 2]! * y + m[k + 4]!, y: m[k + 1]! * x + m[k + 3]! * y + m[k + 5]! }
+}

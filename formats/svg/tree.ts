@@ -1,0 +1,73 @@
+/** XML to a plain tree of elements. Nothing is run, fetched or expanded: entities beyond XML's own five are refused. */
+import { SaxesParser } from 'saxes'
+import { FormatError } from '../warnings'
+
+export interface SvgElement {
+  readonly name: string
+  readonly attributes: Readonly<Record<string, string>>
+  readonly children: SvgElement[]
+  readonly line: number
+  /** Text directly inside. */
+  text: string
+}
+
+export interface TreeLimits {
+  readonly elements: number
+  readonly depth: number
+}
+
+export const DEFAULT_LIMITS: TreeLimits = { elements: 200_000, depth: 1_000 }
+
+/** Parses a document. Throws FormatError with the line where reading stopped. */
+export function parseTree(source: string, limits: TreeLimits = DEFAULT_LIMITS): SvgElement {
+  const parser = new SaxesParser()
+  const open: SvgElement[] = []
+  let root: SvgElement | null = null
+  let count = 0
+  parser.on('error', (error) => {
+    throw new FormatError(`The file is not well-formed XML: ${error.message.replace(/^(\d+):(\d+): /, 'line $1, ')}.`)
+  })
+  parser.on('opentag', (tag) => {
+    if (++count > limits.elements) throw new FormatError(`The drawing has more than ${limits.elements} elements.`)
+    if (open.length >= limits.depth) throw new FormatError(`The drawing is nested deeper than ${limits.depth} groups.`)
+    const element: SvgElement = {
+      name: tag.name,
+      attributes: tag.attributes as Record<string, string>,
+      children: [],
+      line: parser.line,
+      text: '',
+    }
+    if (open.length > 0) open.at(-1)!.children.push(element)
+    else root = element
+    open.push(element)
+  })
+  parser.on('closetag', () => open.pop())
+  const addText = (text: string): void => {
+    const element = open.at(-1)
+    if (element) element.text += text
+  }
+  parser.on('text', addText)
+  parser.on('cdata', addText)
+  parser.write(source.replace(/^\uFEFF/, '')).close()
+  if (!root) throw new FormatError('The file is empty.')
+  return root
+}
+
+/** Where an element stands, for people. */
+export const placeOf = (element: SvgElement): string => {
+  const id = element.attributes['id']
+  return `line ${element.line}, <${element.name}${id ? ` id="${id}"` : ''}>`
+}
+
+/** All elements that have an id, the first of each. */
+export function elementsById(root: SvgElement): Map<string, SvgElement> {
+  const out = new Map<string, SvgElement>()
+  const stack = [root]
+  while (stack.length > 0) {
+    const element = stack.pop()!
+    const id = element.attributes['id']
+    if (id && !out.has(id)) out.set(id, element)
+    for (let i = element.children.length - 1; i >= 0; i--) stack.push(element.children[i]!)
+  }
+  return out
+}

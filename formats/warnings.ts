@@ -1,0 +1,11 @@
+/** Findings of a reader that did not stop it. */
+export interface Warning {
+  /** Stable, for programs: `svg.text`. */
+  readonly code: string
+  /** Where it stands, for people: `line 12, <text id="sign">`. */
+  readonly place: string
+  readonly message: string
+}
+
+/** A file that cannot be read at all; the message is one sentence for people. */
+export class FormatError extends Error {}

@@ -1,0 +1,137 @@
+/**
+ * Skia objects of one shape: its path, its paints and its gradients.
+ *
+ * A shape of a rigid drawing is built once, in the part's own space, and drawn through the part's matrix. A shape
+ * of a drawing that bends gets a new path whenever the frame has moved on.
+ */
+import type { CanvasKit, Paint as SkPaint, Path as SkPath, Shader } from 'canvaskit-wasm'
+import type { Affine } from '@marionette/core/document/schema'
+import { IDENTITY, invert } from '@marionette/core/geometry/affine'
+import type { RigDrawing } from '@marionette/core/rig/compile'
+import type { Frame } from '@marionette/core/rig/evaluate'
+import { fitAffine } from '@marionette/core/rig/fit'
+import { CLOSE, CUBIC, LINE, type ShapeGeometry } from '@marionette/core/rig/geometry'
+import { free, own } from './owned'
+import { isGradient, makeInkPaint, makeLinePaint, makeShader, setLineWidth } from './paints'
+
+export class ShapeCache {
+  readonly ink: SkPaint | null
+  readonly line: SkPaint | null
+  /** Map under which the nib is round, when that is not the identity; the line path is kept in that space. */
+  pen: Affine | null = null
+  private path: SkPath | null = null
+  private penPath: SkPath | null = null
+  private shaders: (Shader | null)[] = [null, null]
+  private revision = -1
+  private frame: Frame | null = null
+  private readonly verbs: Uint8Array
+  private readonly buffer: Float32Array
+
+  constructor(
+    private readonly CK: CanvasKit,
+    private readonly geometry: ShapeGeometry,
+  ) {
+    const { shape } = geometry
+    // Paint of its own carries the shape's opacity, unless ink and line together need a layer.
+    const alpha = this.needsLayer ? 1 : shape.alpha
+    this.ink = shape.ink ? makeInkPaint(CK, shape.ink, alpha) : null
+    this.line = shape.line ? makeLinePaint(CK, shape.line, alpha, 1) : null
+    this.verbs = geometry.verbs.map((v) =>
+      v === CUBIC ? CK.CUBIC_VERB : v === LINE ? CK.LINE_VERB : v === CLOSE ? CK.CLOSE_VERB : CK.MOVE_VERB,
+    )
+    this.buffer = new Float32Array(2 * geometry.count)
+  }
+
+  get needsLayer(): boolean {
+    const { alpha, ink, line } = this.geometry.shape
+    return alpha < 1 && ink !== null && line !== null
+  }
+
+  /** Path of a rigid shape, in the part's space. */
+  rigid(drawing: RigDrawing): SkPath {
+    if (!this.path) {
+      this.build(drawing.geometry.points)
+      this.setShaders(IDENTITY)
+      this.setPen(IDENTITY)
+    }
+    return this.path!
+  }
+
+  /** Path of a bent shape, on the canvas; made again when the frame moved on. */
+  bent(frame: Frame, d: number): SkPath {
+    if (this.path && this.revision === frame.revision && this.frame === frame) return this.path
+    this.revision = frame.revision
+    this.frame = frame
+    this.build(frame.points[d]!)
+    const { ink, line } = this.geometry.shape
+    const follows = (ink && isGradient(ink.paint)) || (line && (isGradient(line.paint) || line.pen))
+    if (line) setLineWidth(this.CK, this.line!, line, frame.lineScale[d]!)
+    if (follows) {
+      const map = fitAffine(frame, d, this.geometry)
+      this.setShaders(map)
+      this.setPen(map)
+    }
+    return this.path!
+  }
+
+  /** Path to stroke: in the pen's space where there is one. */
+  linePath(): SkPath {
+    return this.penPath ?? this.path!
+  }
+
+  dispose(): void {
+    this.dropPaths()
+    for (const shader of this.shaders) free(shader)
+    free(this.ink)
+    free(this.line)
+  }
+
+  private dropPaths(): void {
+    free(this.path)
+    free(this.penPath)
+    this.path = this.penPath = null
+  }
+
+  private build(points: Float64Array): void {
+    this.dropPaths()
+    const { first, count, shape } = this.geometry
+    for (let i = 0; i < 2 * count; i++) this.buffer[i] = points[2 * first + i]!
+    const path = this.CK.Path.MakeFromVerbsPointsWeights(this.verbs, this.buffer)
+    path.setFillType(shape.ink?.rule === 'evenodd' ? this.CK.FillType.EvenOdd : this.CK.FillType.Winding)
+    this.path = own(path)
+  }
+
+  private setShaders(map: Affine): void {
+    const { ink, line } = this.geometry.shape
+    for (const [k, part] of [ink, line].entries()) {
+      if (!part || !isGradient(part.paint)) continue
+      free(this.shaders[k])
+      this.shaders[k] = makeShader(this.CK, part.paint, map)
+      const paint = k === 0 ? this.ink! : this.line!
+      paint.setShader(this.shaders[k]!)
+    }
+  }
+
+  private setPen(map: Affine): void {
+    const pen = this.geometry.shape.line?.pen
+    if (!pen) return
+    const full: Affine = [
+      map[0] * pen[0] + map[2] * pen[1],
+      map[1] * pen[0] + map[3] * pen[1],
+      map[0] * pen[2] + map[2] * pen[3],
+      map[1] * pen[2] + map[3] * pen[3],
+      0,
+      0,
+    ]
+    const back = invert(full)
+    if (!back) return
+    this.pen = full
+    const mapped = new Float32Array(this.buffer.length)
+    for (let i = 0; i < mapped.length; i += 2) {
+      mapped[i] = back[0] * this.buffer[i]! + back[2] * this.buffer[i + 1]!
+      mapped[i + 1] = back[1] * this.buffer[i]! + back[3] * this.buffer[i + 1]!
+    }
+    free(this.penPath)
+    this.penPath = own(this.CK.Path.MakeFromVerbsPointsWeights(this.verbs, mapped))
+  }
+}
