@@ -1,0 +1,72 @@
+/** Reading and writing what the commands take and give. Paths are meant from where the person called. */
+import { mkdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
+import { dirname, resolve } from 'node:path'
+import { resolveChannel } from '@marionette/core/document/channels'
+import { sequentialIds } from '@marionette/core/document/ids'
+import type { Puppet } from '@marionette/core/document/schema'
+import { readPuppetFile, stemOf, type ReadPuppet } from '@marionette/formats/read'
+import { Failure } from './failure'
+
+const at = (path: string): string => resolve(process.env['INIT_CWD'] ?? process.cwd(), path)
+
+function readBytes(path: string): Uint8Array {
+  try {
+    return readFileSync(at(path))
+  } catch (error) {
+    const code = (error as NodeJS.ErrnoException).code
+    throw new Failure(`${path}: ${code === 'ENOENT' ? 'there is no such file' : code === 'EISDIR' ? 'this is a folder' : 'cannot be read'}`)
+  }
+}
+
+/** Reads an SVG drawing or an archive; the same file gives the same ids each time. */
+export function readInput(path: string): ReadPuppet {
+  try {
+    return readPuppetFile(
+      readBytes(path),
+      path,
+      sequentialIds(
+        stemOf(path)
+          .replace(/[^A-Za-z0-9_-]/g, '')
+          .slice(0, 24) || 'puppet',
+      ),
+    )
+  } catch (error) {
+    if (error instanceof Failure) throw error
+    throw new Failure(`${path}: ${(error as Error).message}`)
+  }
+}
+
+export function writeOutput(path: string, bytes: Uint8Array): void {
+  try {
+    mkdirSync(dirname(at(path)), { recursive: true })
+    writeFileSync(at(path), bytes)
+  } catch {
+    throw new Failure(`${path}: cannot be written`)
+  }
+}
+
+export function isFolder(path: string): boolean {
+  try {
+    return statSync(at(path)).isDirectory()
+  } catch {
+    return /[\\/]$/.test(path)
+  }
+}
+
+/** Reads a pose file: `{ "<channel>": value }`, channels by id or by unique name. */
+export function readPose(path: string): (puppet: Puppet) => Record<string, number> {
+  let raw: unknown
+  try {
+    raw = JSON.parse(new TextDecoder().decode(readBytes(path)))
+  } catch (error) {
+    if (error instanceof Failure) throw error
+    throw new Failure(`${path}: this is not JSON`)
+  }
+  if (typeof raw !== 'object' || raw === null || Array.isArray(raw))
+    throw new Failure(`${path}: a pose is written as { "<channel>": value }`)
+  const entries = Object.entries(raw)
+  for (const [channel, value] of entries) {
+    if (typeof value !== 'number' || !Number.isFinite(value)) throw new Failure(`${path}: the value of "${channel}" is not a number`)
+  }
+  return (puppet) => Object.fromEntries(entries.map(([channel, value]) => [resolveChannel(puppet, channel).address, value as number]))
+}

@@ -1,0 +1,69 @@
+/** `rig inspect IN [--json]`: the tree of parts, counts and warnings. */
+import type { Part, Puppet } from '@marionette/core/document/schema'
+import { drawingOf, restBounds } from '@marionette/core/document/tree'
+import { readInput } from './files'
+
+interface PartReport {
+  readonly id: string
+  readonly name: string
+  readonly kind: Part['content']['kind']
+  readonly visible: boolean
+  readonly opacity: number
+  /** [min x, min y, max x, max y] on the canvas at rest, or null where nothing shows */
+  readonly bounds: readonly [number, number, number, number] | null
+  readonly bind: string | null
+  readonly children: readonly PartReport[]
+}
+
+const rounded = (v: number): number => Math.round(v * 1000) / 1000
+
+function reportPart(puppet: Puppet, id: string): PartReport {
+  const part = puppet.parts[id]!
+  const box = restBounds(puppet, id)
+  return {
+    id,
+    name: part.name,
+    kind: part.content.kind,
+    visible: part.visible,
+    opacity: part.opacity,
+    bounds: box && [rounded(box.minX), rounded(box.minY), rounded(box.maxX), rounded(box.maxY)],
+    bind: part.bind?.kind ?? null,
+    children: part.children.map((child) => reportPart(puppet, child)),
+  }
+}
+
+function count(puppet: Puppet): Record<string, number> {
+  const shapes = Object.values(puppet.parts).flatMap((p) => drawingOf(puppet, p)?.shapes ?? [])
+  const points = shapes.flatMap((s) => s.paths).reduce((sum, path) => sum + path.ids.length, 0)
+  return {
+    parts: Object.keys(puppet.parts).length,
+    drawings: Object.keys(puppet.drawings).length,
+    shapes: shapes.length,
+    points,
+    bones: Object.keys(puppet.bones).length,
+  }
+}
+
+export function inspect(input: string, json: boolean): string {
+  const { puppet, warnings } = readInput(input)
+  const tree = reportPart(puppet, puppet.root)
+  const counts = count(puppet)
+  if (json) {
+    const { width, height } = puppet.canvas
+    return JSON.stringify({ name: puppet.name, canvas: { width, height }, counts, tree, warnings }, null, 2)
+  }
+  const lines: string[] = []
+  const print = (part: PartReport, depth: number): void => {
+    const notes = [
+      part.kind,
+      part.visible ? '' : 'hidden',
+      part.opacity < 1 ? `opacity ${part.opacity}` : '',
+      part.bind ? `bound ${part.bind}` : '',
+    ]
+    lines.push(`${'  '.repeat(depth)}${part.name}  (${notes.filter(Boolean).join(', ')})`)
+    for (const child of part.children) print(child, depth + 1)
+  }
+  print(tree, 0)
+  const sums = Object.entries(counts).map(([what, n]) => `${n} ${what}`)
+  return [...lines, '', sums.join(', '), ...warnings.map((w) => `warning: ${w.place}: ${w.message}`)].join('\n')
+}

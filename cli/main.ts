@@ -1,0 +1,80 @@
+/** The command line: the same capabilities from the shell. Errors are one line on stderr, exit code 2. */
+import { parseArgs } from 'node:util'
+import { DEMOS } from '@marionette/demo/demos'
+import { compile } from '@marionette/core/rig/compile'
+import { poseRig } from '@marionette/core/rig/evaluate'
+import type { Puppet } from '@marionette/core/document/schema'
+import { writeArchive } from '@marionette/formats/archive/archive'
+import { loadCanvasKit } from '@marionette/render/node'
+import { renderPng } from '@marionette/render/png'
+import { Failure, lineOf } from './failure'
+import { readInput, writeOutput } from './files'
+import { inspect } from './inspect'
+import { render } from './render'
+
+const USAGE = `usage:
+  rig render IN… --out FILE|DIR [--width N] [--pose FILE] [--background COLOUR]
+  rig inspect IN [--json]
+  rig convert IN --out ARCHIVE
+  rig demo NAME --out ARCHIVE      (${Object.keys(DEMOS).join(', ')})
+
+IN is an SVG drawing or a puppet archive. A pose file is JSON: { "bone/NAME/angle": degrees }.`
+
+const OPTIONS = {
+  out: { type: 'string' },
+  width: { type: 'string' },
+  pose: { type: 'string' },
+  background: { type: 'string' },
+  json: { type: 'boolean', default: false },
+  help: { type: 'boolean', short: 'h', default: false },
+} as const
+
+const THUMBNAIL_WIDTH = 320
+
+async function saveArchive(puppet: Puppet, out: string): Promise<void> {
+  const frame = poseRig(compile(puppet))
+  writeOutput(out, writeArchive(puppet, renderPng(await loadCanvasKit(), frame, { width: THUMBNAIL_WIDTH, background: null })))
+}
+
+function required(value: string | undefined, name: string): string {
+  if (!value) throw new Failure(`${name} is missing; "rig --help" lists the commands`)
+  return value
+}
+
+async function main(args: readonly string[]): Promise<void> {
+  const { values, positionals } = parse(args)
+  const [verb, ...inputs] = positionals
+  if (values.help || !verb) return void process.stdout.write(`${USAGE}\n`)
+  if (verb === 'render') {
+    required(inputs[0], 'IN')
+    const failures = await render(inputs, { ...values, out: required(values.out, '--out') })
+    for (const failure of failures) process.stderr.write(`rig: ${failure}\n`)
+    if (failures.length > 0) process.exitCode = 2
+  } else if (verb === 'inspect') {
+    process.stdout.write(`${inspect(required(inputs[0], 'IN'), values.json)}\n`)
+  } else if (verb === 'convert') {
+    const { puppet, warnings } = readInput(required(inputs[0], 'IN'))
+    await saveArchive(puppet, required(values.out, '--out'))
+    for (const { place, message } of warnings) process.stderr.write(`rig: warning: ${place}: ${message}\n`)
+  } else if (verb === 'demo') {
+    const name = required(inputs[0], 'NAME')
+    const build = Object.hasOwn(DEMOS, name) ? DEMOS[name] : undefined
+    if (!build) throw new Failure(`there is no demo "${name}"; there is ${Object.keys(DEMOS).join(', ')}`)
+    await saveArchive(build(), required(values.out, '--out'))
+  } else throw new Failure(`"${verb}" is no command; "rig --help" lists them`)
+}
+
+function parse(args: readonly string[]) {
+  try {
+    return parseArgs({ args: [...args], options: OPTIONS, allowPositionals: true })
+  } catch (error) {
+    throw new Failure(lineOf(error))
+  }
+}
+
+try {
+  await main(process.argv.slice(2))
+} catch (error) {
+  process.stderr.write(`rig: ${lineOf(error)}\n`)
+  process.exitCode = 2
+}

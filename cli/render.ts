@@ -1,0 +1,54 @@
+/** `rig render IN… --out FILE|DIR [--width N] [--pose FILE] [--background COLOUR]` */
+import { join } from 'node:path'
+import { compile } from '@marionette/core/rig/compile'
+import { poseRig } from '@marionette/core/rig/evaluate'
+import { stemOf } from '@marionette/formats/read'
+import { parseColour } from '@marionette/formats/svg/paint'
+import { loadCanvasKit } from '@marionette/render/node'
+import { renderPng } from '@marionette/render/png'
+import { Failure, lineOf } from './failure'
+import { isFolder, readInput, readPose, writeOutput } from './files'
+
+export interface RenderOptions {
+  readonly out: string
+  readonly width?: string | undefined
+  readonly pose?: string | undefined
+  readonly background?: string | undefined
+}
+
+/** Renders every input; returns the failures, one line each. Throws Failure when the options make no sense. */
+export async function render(inputs: readonly string[], options: RenderOptions): Promise<string[]> {
+  const width = options.width === undefined ? null : readWidth(options.width)
+  const background = options.background === undefined || options.background === 'transparent' ? null : readColour(options.background)
+  const pose = options.pose === undefined ? null : readPose(options.pose)
+  const intoFolder = inputs.length > 1 || isFolder(options.out)
+  const CK = await loadCanvasKit()
+  const failures: string[] = []
+  const written = new Set<string>()
+  for (const input of inputs) {
+    try {
+      const { puppet } = readInput(input)
+      const frame = poseRig(compile(puppet), pose ? pose(puppet) : puppet.pose)
+      const target = intoFolder ? join(options.out, `${stemOf(input)}.png`) : options.out
+      if (written.has(target)) throw new Failure(`${input}: ${target} was written for another input already`)
+      writeOutput(target, renderPng(CK, frame, { width: width ?? puppet.canvas.width, background: background ?? null }))
+      written.add(target)
+    } catch (error) {
+      const line = lineOf(error)
+      failures.push(line.startsWith(`${input}:`) ? line : `${input}: ${line}`)
+    }
+  }
+  return failures
+}
+
+function readWidth(text: string): number {
+  const width = Number(text)
+  if (!Number.isInteger(width) || width < 1) throw new Failure(`--width ${text}: a width is a whole number of pixels`)
+  return width
+}
+
+function readColour(text: string): string {
+  const colour = parseColour(text)
+  if (!colour) throw new Failure(`--background ${text}: this is not a colour`)
+  return colour.colour
+}

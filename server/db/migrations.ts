@@ -1,0 +1,26 @@
+/** Steps that bring the tables up to date, in order; a step is never changed once it was released. */
+import { DataTypes, type QueryInterface } from 'sequelize'
+
+interface Migration {
+  readonly name: string
+  readonly up: (tables: QueryInterface) => Promise<void>
+}
+
+export const MIGRATIONS: readonly Migration[] = [
+  {
+    name: '001-puppets',
+    up: (tables) =>
+      tables.createTable('puppets', {
+        id: { type: DataTypes.STRING, primaryKey: true },
+        name: { type: DataTypes.STRING, allowNull: false },
+        note: { type: DataTypes.STRING, allowNull: false },
+        parts: { type: DataTypes.INTEGER, allowNull: false },
+        bones: { type: DataTypes.INTEGER, allowNull: false },
+        revision: { type: DataTypes.INTEGER, allowNull: false },
+        document: { type: DataTypes.TEXT, allowNull: false },
+        createdAt: { type: DataTypes.DATE, allowNull: false },
+        updatedAt: { type: DataTypes.DATE, allowNull: false },
+        deletedAt: { type: DataTypes.DATE, allowNull: true },
+      }),
+  },
+]
