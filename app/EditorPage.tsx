@@ -1,0 +1,133 @@
+/** One open puppet: strip, roster, stage, details and shelf. */
+import { useEffect, useMemo, useRef, useState } from 'react'
+import { Group, Panel, Separator } from 'react-resizable-panels'
+import { Link, useNavigate, useParams } from 'react-router'
+import { toast } from 'sonner'
+import { BenchStrip } from './benches/BenchStrip'
+import { isBench } from './benches/benches'
+import type { ActionContext } from './commands/actions'
+import { CommandSearch } from './commands/CommandSearch'
+import { HistorySheet } from './commands/HistorySheet'
+import { ShortcutList } from './commands/ShortcutList'
+import { Shortcuts } from './commands/Shortcuts'
+import { ConflictSheet } from './library/ConflictSheet'
+import { DropArea } from './library/DropArea'
+import { Details } from './details/Details'
+import { Roster } from './roster/Roster'
+import { ControlShelf } from './shelf/ControlShelf'
+import { Stage } from './stage/Stage'
+import type { StageView } from './stage/stageView'
+import { startAutosave } from './state/autosave'
+import { firstFolds } from './roster/tree'
+import { closeDocument, openPuppet, useDocument } from './state/document'
+import { openStored } from './state/opening'
+import { NOTHING, useSession } from './state/session'
+import { toolOf } from './stage/tools/tools'
+
+export default function EditorPage() {
+  const { id = '', bench } = useParams()
+  const [failure, setFailure] = useState<string | null>(null)
+  const isOpen = useDocument((s) => s.puppet?.id === id)
+
+  useEffect(() => {
+    let stop: (() => void) | undefined
+    let isGone = false
+    useSession.setState({ selection: NOTHING, hover: NOTHING, renaming: null, panel: null })
+    openStored(id)
+      .then((how) => {
+        if (isGone) return
+        stop = startAutosave()
+        useSession.setState({ folded: new Set([...useSession.getState().folded, ...firstFolds(openPuppet())]) })
+        if (how === 'recovered') toast('Changes that had not reached the server were taken up again.')
+      })
+      .catch((error: Error) => setFailure(error.message))
+    return () => {
+      isGone = true
+      stop?.()
+      closeDocument()
+    }
+  }, [id])
+
+  useEffect(() => {
+    if (!isBench(bench)) return
+    toolOf(useSession.getState().bench).cancel()
+    useSession.setState({ bench, hover: NOTHING })
+  }, [bench])
+
+  if (failure) return <Unopened message={failure} />
+  if (!isOpen) return <div className="grid h-full place-items-center text-quiet">Opening the puppet…</div>
+  return <Workshop id={id} />
+}
+
+function Unopened({ message }: { message: string }) {
+  return (
+    <div className="grid h-full place-items-center">
+      <div className="text-center">
+        <h1 className="font-display text-[26px] font-semibold">This puppet did not open</h1>
+        <p className="my-3 text-quiet">{message}</p>
+        <Link to="/" className="font-semibold underline">
+          To the library
+        </Link>
+      </div>
+    </div>
+  )
+}
+
+const HANDLE = 'w-2 rounded transition-colors data-[separator=hover]:bg-hair data-[separator=active]:bg-twine'
+
+/** Panel sizes last as long as the browser's storage. */
+const LAYOUT = 'editor-panels'
+function storedLayout(): Record<string, number> | undefined {
+  try {
+    return JSON.parse(localStorage.getItem(LAYOUT) ?? 'null') ?? undefined
+  } catch {
+    return undefined
+  }
+}
+
+function Workshop({ id }: { id: string }) {
+  const navigate = useNavigate()
+  const view = useRef<StageView | null>(null)
+  const name = useDocument((s) => s.puppet?.name)
+  const context = useMemo<ActionContext>(
+    () => ({
+      view: () => view.current,
+      go: (path) => void navigate(path.startsWith('/') ? path : `/puppet/${id}/${path}`, { replace: !path.startsWith('/') }),
+    }),
+    [id, navigate],
+  )
+  useEffect(() => {
+    document.title = `${name}, Eager Marionette`
+    return () => void (document.title = 'Eager Marionette')
+  }, [name])
+  const layout = useMemo(storedLayout, [])
+  return (
+    <DropArea into={id} className="flex h-full min-w-[960px] flex-col">
+      <BenchStrip id={id} />
+      <Group
+        orientation="horizontal"
+        className="min-h-0 flex-1"
+        {...(layout ? { defaultLayout: layout } : {})}
+        onLayoutChanged={(sizes) => localStorage.setItem(LAYOUT, JSON.stringify(sizes))}
+      >
+        <Panel id="roster" defaultSize="240px" minSize="180px" maxSize="420px" className="flex flex-col [&>*]:flex-1">
+          <Roster />
+        </Panel>
+        <Separator className={HANDLE} aria-label="Width of the roster" />
+        <Panel id="stage" minSize="35%" className="flex flex-col">
+          <Stage view={view} />
+          <ControlShelf />
+        </Panel>
+        <Separator className={HANDLE} aria-label="Width of the details" />
+        <Panel id="details" defaultSize="264px" minSize="220px" maxSize="440px" className="flex flex-col [&>*]:flex-1">
+          <Details />
+        </Panel>
+      </Group>
+      <Shortcuts context={context} />
+      <CommandSearch context={context} />
+      <ShortcutList />
+      <HistorySheet />
+      <ConflictSheet />
+    </DropArea>
+  )
+}

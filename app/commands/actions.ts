@@ -1,0 +1,197 @@
+/** Everything that can be done by key or from the command search, in one table. */
+import { freshId } from '@marionette/core/document/ids'
+import { deleteBone } from '@marionette/core/edit/bones'
+import { edit } from '@marionette/core/edit/command'
+import { deletePart, groupParts, showPart } from '@marionette/core/edit/parts'
+import { resetPose } from '@marionette/core/edit/pose'
+import { addressesOf } from '@marionette/core/document/channels'
+import { frameBounds } from '@marionette/core/rig/probe'
+import { partsBelow, partsOfBone } from '@marionette/core/document/tree'
+import { BENCHES } from '../benches/benches'
+import { openPuppet, perform, redo, undo, useDocument } from '../state/document'
+import { openPanel, selectNothing, selectParts, setTheme, setTool, useSession } from '../state/session'
+import type { StageView } from '../stage/stageView'
+import { zoomAt } from '../stage/camera'
+import { TOOLBELTS, toolOf } from '../stage/tools/tools'
+
+/** What actions need of the page around them. */
+export interface ActionContext {
+  readonly view: () => StageView | null
+  readonly go: (path: string) => void
+}
+
+export interface Action {
+  readonly id: string
+  readonly label: string
+  readonly group: 'Edit' | 'Parts and bones' | 'Pose' | 'View' | 'Tools' | 'Go to' | 'Take away'
+  /** As react-hotkeys-hook writes them. */
+  readonly keys?: string
+  /** As people read them. */
+  readonly shown?: string
+  readonly enabled?: () => boolean
+  readonly run: (context: ActionContext) => void
+}
+
+const session = useSession.getState
+const chosen = (kind: 'part' | 'bone'): readonly string[] => (session().selection.kind === kind ? session().selection.ids : [])
+const anyChosen = (): boolean => session().selection.ids.length > 0
+/** Selected parts that may be taken away or put into groups: all but the topmost. */
+const movable = (): string[] => chosen('part').filter((id) => id !== openPuppet().root)
+
+function removeSelected(): void {
+  const parts = movable()
+  const bones = chosen('bone')
+  if (bones.length > 0) perform(bones.map((bone) => edit(deleteBone, { bone, withChildren: false })))
+  else if (parts.length > 0) {
+    const puppet = openPuppet()
+    const tops = parts.filter((id) => !parts.some((other) => other !== id && partsBelow(puppet, other).some((p) => p.id === id)))
+    perform(tops.map((part) => edit(deletePart, { part })))
+  }
+  selectNothing()
+}
+
+function groupSelected(): void {
+  const id = freshId('part')
+  if (perform([edit(groupParts, { parts: movable(), id, name: 'Group' })])) {
+    selectParts(id)
+    useSession.setState({ renaming: id })
+  }
+}
+
+function toggleVisible(): void {
+  const parts = movable()
+  const isAllShown = parts.every((id) => openPuppet().parts[id]!.visible)
+  perform([edit(showPart, { parts, visible: !isAllShown })], isAllShown ? 'Hide' : 'Show')
+}
+
+/** Brings what is selected back to rest: its own channels, or with a part the channels of all in it. */
+function resetSelected(): void {
+  const puppet = openPuppet()
+  const bones = chosen('bone').flatMap((id) => addressesOf('bone', id))
+  const parts = chosen('part').flatMap((id) => partsBelow(puppet, id).flatMap((p) => addressesOf('part', p.id)))
+  perform([edit(resetPose, { channels: [...bones, ...parts].filter((a) => a in puppet.pose) })])
+}
+
+function frameSelected({ view }: ActionContext): void {
+  const stage = view()
+  const model = stage?.model()
+  if (!stage || !model) return
+  const puppet = openPuppet()
+  const parts = [...chosen('part'), ...chosen('bone').flatMap((bone) => partsOfBone(puppet, bone).map((p) => p.id))]
+  const box = parts.length > 0 ? frameBounds(model.frame, new Set(parts.flatMap((id) => partsBelow(puppet, id).map((p) => p.id)))) : null
+  if (box) stage.frameBox(box)
+  else stage.frameAll()
+}
+
+function zoomBy(factor: number) {
+  return ({ view }: ActionContext): void => {
+    const stage = view()
+    if (stage) stage.setCamera(zoomAt(stage.camera, { x: stage.size.width / 2, y: stage.size.height / 2 }, factor))
+  }
+}
+
+/** One to one, around the middle of the stage. */
+function actualSize({ view }: ActionContext): void {
+  const stage = view()
+  if (stage) zoomBy(1 / stage.camera.zoom)({ view: () => stage, go: () => undefined })
+}
+
+const benchActions: Action[] = BENCHES.map((bench, i) => ({
+  id: `go.${bench.id}`,
+  label: `To ${bench.name}`,
+  group: 'Go to',
+  keys: `shift+${i + 1}`,
+  shown: `Shift ${i + 1}`,
+  run: ({ go }) => go(bench.id),
+}))
+
+const toolActions: Action[] = Array.from({ length: 9 }, (_, i) => ({
+  id: `tool.${i + 1}`,
+  label: `Tool ${i + 1} of the belt`,
+  group: 'Tools',
+  keys: `${i + 1}`,
+  shown: `${i + 1}`,
+  enabled: () => TOOLBELTS[session().bench][i] !== undefined,
+  run: () => {
+    toolOf(session().bench).cancel()
+    setTool(session().bench, TOOLBELTS[session().bench][i]!.id)
+  },
+}))
+
+export const ACTIONS: readonly Action[] = [
+  { id: 'undo', label: 'Undo', group: 'Edit', keys: 'mod+z', shown: 'Ctrl Z', run: undo },
+  { id: 'redo', label: 'Redo', group: 'Edit', keys: 'mod+shift+z, mod+y', shown: 'Ctrl Shift Z', run: redo },
+  { id: 'history', label: 'Show history', group: 'Edit', keys: 'h', shown: 'H', run: () => openPanel('history') },
+  {
+    id: 'rename',
+    label: 'Rename',
+    group: 'Parts and bones',
+    keys: 'f2',
+    shown: 'F2',
+    enabled: () => session().selection.ids.length === 1,
+    run: () => useSession.setState((s) => ({ renaming: s.selection.ids[0]!, tree: s.selection.kind === 'bone' ? 'bones' : 'parts' })),
+  },
+  {
+    id: 'delete',
+    label: 'Delete what is selected',
+    group: 'Parts and bones',
+    keys: 'delete, backspace',
+    shown: 'Delete',
+    enabled: anyChosen,
+    run: removeSelected,
+  },
+  {
+    id: 'group',
+    label: 'Group parts',
+    group: 'Parts and bones',
+    keys: 'mod+g',
+    shown: 'Ctrl G',
+    enabled: () => movable().length > 0,
+    run: groupSelected,
+  },
+  {
+    id: 'show',
+    label: 'Show or hide parts',
+    group: 'Parts and bones',
+    keys: 'v',
+    shown: 'V',
+    enabled: () => movable().length > 0,
+    run: toggleVisible,
+  },
+  { id: 'nothing', label: 'Select nothing', group: 'Edit', keys: 'mod+d', shown: 'Ctrl D', enabled: anyChosen, run: selectNothing },
+  { id: 'pose.reset', label: 'Selection back to rest', group: 'Pose', keys: '0', shown: '0', enabled: anyChosen, run: resetSelected },
+  {
+    id: 'pose.resetAll',
+    label: 'Whole puppet back to rest',
+    group: 'Pose',
+    keys: 'shift+0',
+    shown: 'Shift 0',
+    enabled: () => Object.keys(useDocument.getState().puppet?.pose ?? {}).length > 0,
+    run: () => void perform([edit(resetPose, { channels: null })]),
+  },
+  { id: 'frame', label: 'Frame the selection', group: 'View', keys: 'f', shown: 'F', run: frameSelected },
+  {
+    id: 'frameAll',
+    label: 'Frame the whole puppet',
+    group: 'View',
+    keys: 'shift+f',
+    shown: 'Shift F',
+    run: ({ view }) => view()?.frameAll(),
+  },
+  { id: 'zoomIn', label: 'Nearer', group: 'View', keys: 'equal, plus', shown: '+', run: zoomBy(1.25) },
+  { id: 'zoomOut', label: 'Farther', group: 'View', keys: 'minus', shown: '−', run: zoomBy(0.8) },
+  { id: 'zoomActual', label: 'Actual size', group: 'View', run: actualSize },
+  {
+    id: 'theme',
+    label: 'Change theme',
+    group: 'View',
+    run: () => setTheme(session().theme === 'daylight' ? 'footlights' : 'daylight'),
+  },
+  { id: 'export.png', label: 'Take away a PNG', group: 'Take away', run: ({ go }) => go('send') },
+  { id: 'export.archive', label: 'Take away a puppet archive', group: 'Take away', run: ({ go }) => go('send') },
+  { id: 'library', label: 'To the library', group: 'Go to', run: ({ go }) => go('/') },
+  { id: 'search', label: 'Search commands', group: 'Edit', keys: 'mod+k', shown: 'Ctrl K', run: () => openPanel('search') },
+  { id: 'shortcuts', label: 'List of shortcuts', group: 'Edit', keys: 'shift+slash', shown: '?', run: () => openPanel('shortcuts') },
+  ...benchActions,
+  ...toolActions,
+]

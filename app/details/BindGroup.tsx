@@ -1,0 +1,130 @@
+/** What a part follows: nothing of its own, one bone whole, or several blended. */
+import { useRef, useState } from 'react'
+import { toast } from 'sonner'
+import { proposeBones } from '@marionette/core/artwork/autoWeights'
+import type { Bind } from '@marionette/core/document/schema'
+import { bindHolder, bonesInOrder } from '@marionette/core/document/tree'
+import { bindBlended, bindWhole, isOutOfDate, unbind } from '@marionette/core/edit/binds'
+import { edit } from '@marionette/core/edit/command'
+import { boneOptions } from '../roster/tree'
+import { openPuppet, perform, useRestOf } from '../state/document'
+import { useSession } from '../state/session'
+import { Button } from '../ui/Button'
+import { Segments } from '../ui/Segments'
+import { Cancelled, weighInWorker } from '../workers/client'
+import { Field, Group, Pick } from './Group'
+
+type Kind = 'none' | 'whole' | 'blended'
+
+const KINDS = [
+  { value: 'none', label: 'None' },
+  { value: 'whole', label: 'Whole' },
+  { value: 'blended', label: 'Blended' },
+] as const
+
+export function BindGroup({ id }: { id: string }) {
+  const puppet = useRestOf()
+  const bind = puppet.parts[id]?.bind ?? null
+  const [asked, setAsked] = useState<{ part: string; kind: Kind } | null>(null)
+  const hasBones = puppet.skeleton.length > 0
+  const kind: Kind = asked?.part === id ? asked.kind : (bind?.kind ?? 'none')
+  const holder = bind ? null : bindHolder(puppet, id)
+  const choose = (next: Kind): void => {
+    setAsked({ part: id, kind: next })
+    if (next === 'none' && bind) perform([edit(unbind, { parts: [id] })])
+    if (next === 'whole' && bind?.kind !== 'whole') bindTo(id, puppet.skeleton[0]!)
+  }
+  return (
+    <Group id="bind" title="Bind">
+      {hasBones ? (
+        <>
+          <Segments label="Bind" value={kind} options={KINDS} onChange={choose} />
+          <div className="mt-2">
+            {kind === 'none' && (
+              <p className="text-xs text-quiet">{holder ? `Moves with ${holder.name}, which it is part of.` : 'No bone moves it.'}</p>
+            )}
+            {kind === 'whole' && bind?.kind === 'whole' && (
+              <Field label="Follows">
+                <Pick label="Bone that it follows" value={bind.bone} options={boneOptions(puppet)} onChange={(bone) => bindTo(id, bone)} />
+              </Field>
+            )}
+            {kind === 'blended' && <BlendedBind key={id} id={id} bind={bind} />}
+          </div>
+        </>
+      ) : (
+        <p className="text-xs text-quiet">There are no bones yet. Draw some in Bones, and this part can follow them.</p>
+      )}
+    </Group>
+  )
+}
+
+const bindTo = (part: string, bone: string): void => {
+  const { parts, bones } = openPuppet()
+  perform([edit(bindWhole, { parts: [part], bone })], `Bind ${parts[part]!.name} to ${bones[bone]!.name}`)
+}
+
+function BlendedBind({ id, bind }: { id: string; bind: Bind | null }) {
+  const puppet = useRestOf()
+  const blended = bind?.kind === 'blended' ? bind : null
+  const [chosen, setChosen] = useState<readonly string[]>(() => blended?.bones ?? proposeBones(openPuppet(), id))
+  const [progress, setProgress] = useState<number | null>(null)
+  const abort = useRef<AbortController | null>(null)
+  const isStale = blended !== null && isOutOfDate(puppet, blended)
+  const isSame = blended !== null && blended.bones.length === chosen.length && blended.bones.every((b) => chosen.includes(b))
+  const toggle = (bone: string): void => setChosen(chosen.includes(bone) ? chosen.filter((b) => b !== bone) : [...chosen, bone])
+  const weigh = async (): Promise<void> => {
+    const now = openPuppet()
+    const bones = bonesInOrder(now)
+      .map((b) => b.id)
+      .filter((b) => chosen.includes(b))
+    abort.current = new AbortController()
+    setProgress(0)
+    try {
+      const field = await weighInWorker(now, id, bones, setProgress, abort.current.signal)
+      perform([edit(bindBlended, { part: id, bones, field })], `Bind ${now.parts[id]!.name} blended`)
+    } catch (error) {
+      if (!(error instanceof Cancelled)) toast.error((error as Error).message)
+    } finally {
+      setProgress(null)
+    }
+  }
+  return (
+    <>
+      <ul className="scroll-thin max-h-44 overflow-y-auto" aria-label="Bones that bend it">
+        {bonesInOrder(puppet).map((bone) => (
+          <li key={bone.id}>
+            <label
+              className="flex h-7 items-center gap-2 rounded-md px-1 hover:bg-tint"
+              onMouseEnter={() => useSession.setState({ hover: { kind: 'bone', ids: [bone.id] } })}
+            >
+              <input
+                type="checkbox"
+                className="size-3.5 accent-[var(--verdigris)]"
+                checked={chosen.includes(bone.id)}
+                onChange={() => toggle(bone.id)}
+              />
+              <i className="size-2.5 rounded-full border-2" style={{ borderColor: `var(--chain-${bone.colour})` }} />
+              <span className="truncate">{bone.name}</span>
+            </label>
+          </li>
+        ))}
+      </ul>
+      {isStale && <p className="mt-2 text-xs text-brass-ink">Its bones were moved since the weights were made.</p>}
+      <div className="mt-2 flex items-center gap-2">
+        {progress === null ? (
+          <Button kind={isStale || !isSame ? 'ink' : 'line'} small disabled={chosen.length === 0} onClick={() => void weigh()}>
+            {blended ? 'Weigh again' : 'Bind and weigh'}
+          </Button>
+        ) : (
+          <>
+            <progress className="h-1.5 flex-1 accent-[var(--verdigris)]" value={progress} aria-label="Weighing" />
+            <Button small onClick={() => abort.current?.abort()}>
+              Cancel
+            </Button>
+          </>
+        )}
+        {blended && progress === null && <span className="cap">{blended.field.vertices.length / 2} points</span>}
+      </div>
+    </>
+  )
+}

@@ -1,0 +1,178 @@
+/** Details of a bone: its angle in the pose, or its place at rest. */
+import { boneChannel } from '@marionette/core/document/channels'
+import { CHAIN_COLOURS, type Bone } from '@marionette/core/document/schema'
+import { isWithinBone, partsOfBone } from '@marionette/core/document/tree'
+import { chainOf, colourChain, deleteBone, dragBoneEnd, hangBone, renameBone, setBoneEnds, setLimits } from '@marionette/core/edit/bones'
+import { edit } from '@marionette/core/edit/command'
+import { openPuppet, perform, usePuppet, useRestOf } from '../state/document'
+import { selectNothing, selectParts, useSession } from '../state/session'
+import { boneOptions } from '../roster/tree'
+import { Thumb } from '../roster/Thumb'
+import { Button } from '../ui/Button'
+import { NumberField } from '../ui/NumberField'
+import { ChannelField } from './ChannelField'
+import { Field, Group, Pick } from './Group'
+import { NameHeading } from './NameHeading'
+
+export function BoneDetails({ id }: { id: string }) {
+  const bone = usePuppet((p) => p.bones[id])
+  const parentName = usePuppet((p) => p.bones[p.bones[id]?.parent ?? '']?.name)
+  const atRest = useSession((s) => s.bench === 'bones')
+  if (!bone) return null
+  return (
+    <>
+      <NameHeading
+        lead={<Thumb kind="bone" id={id} size={40} />}
+        name={bone.name}
+        note={parentName ? `Bone, hangs from ${parentName}` : 'Root bone'}
+        onRename={(name) => perform([edit(renameBone, { bone: id, name })])}
+      />
+      {atRest ? (
+        <RestGroup bone={bone} />
+      ) : (
+        <Group id="pose" title="Pose">
+          <ChannelField address={boneChannel(id, 'angle')} />
+          <p className="text-xs text-quiet">{limitWords(bone)}</p>
+        </Group>
+      )}
+      <LimitsGroup bone={bone} />
+      <ColourGroup bone={bone} />
+      <FollowersGroup id={id} />
+      {atRest && <DeleteGroup bone={bone} />}
+    </>
+  )
+}
+
+function limitWords({ limits: { min, max } }: Bone): string {
+  if (min === null && max === null) return 'Turns without limits.'
+  return `Turns from ${min === null ? 'anywhere' : `${min}°`} to ${max === null ? 'anywhere' : `${max}°`}.`
+}
+
+const moveEnd = (bone: Bone, which: 'start' | 'end', to: { x: number; y: number }): void =>
+  void perform([edit(setBoneEnds, dragBoneEnd(openPuppet(), bone.id, which, to))], `Move ${bone.name}`)
+
+function RestGroup({ bone }: { bone: Bone }) {
+  const puppet = useRestOf()
+  const { start, end } = bone
+  const length = Math.hypot(end.x - start.x, end.y - start.y)
+  const stretch = (v: number): void => {
+    const k = v / length
+    moveEnd(bone, 'end', { x: start.x + (end.x - start.x) * k, y: start.y + (end.y - start.y) * k })
+  }
+  const parents = [{ id: '', label: 'Nothing' }, ...boneOptions(puppet).filter((o) => !isWithinBone(puppet, o.id, bone.id))]
+  return (
+    <Group id="rest" title="At rest">
+      <Field label="Hangs from">
+        <Pick
+          label="Parent bone"
+          value={bone.parent ?? ''}
+          options={parents}
+          onChange={(parent) => perform([edit(hangBone, { bone: bone.id, parent: parent || null })])}
+        />
+      </Field>
+      {(['start', 'end'] as const).map((which) => (
+        <div key={which} className="flex items-center gap-2">
+          <NumberField
+            label={which === 'start' ? 'Ring' : 'Bead'}
+            value={bone[which].x}
+            unit="x"
+            onChange={(v) => v !== null && moveEnd(bone, which, { ...bone[which], x: v })}
+          />
+          <NumberField
+            label={`${which} y`}
+            hideLabel
+            value={bone[which].y}
+            unit="y"
+            onChange={(v) => v !== null && moveEnd(bone, which, { ...bone[which], y: v })}
+          />
+        </div>
+      ))}
+      <NumberField label="Length" value={length} unit="px" min={1} onChange={(v) => v !== null && stretch(v)} />
+    </Group>
+  )
+}
+
+function LimitsGroup({ bone }: { bone: Bone }) {
+  const { min, max } = bone.limits
+  const set = (limits: Bone['limits']): void => void perform([edit(setLimits, { bone: bone.id, limits })])
+  return (
+    <Group id="limits" title="Limits">
+      <div className="flex items-center gap-2">
+        <NumberField label="From" value={min} unit="°" empty="none" digits={0} max={0} onChange={(v) => set({ min: v, max })} />
+        <span className="text-quiet">to</span>
+        <NumberField
+          label="Upper limit"
+          hideLabel
+          value={max}
+          unit="°"
+          empty="none"
+          digits={0}
+          min={0}
+          onChange={(v) => set({ min, max: v })}
+        />
+      </div>
+    </Group>
+  )
+}
+
+function ColourGroup({ bone }: { bone: Bone }) {
+  return (
+    <Group id="colour" title="Chain colour">
+      <div className="flex gap-[7px]">
+        {Array.from({ length: CHAIN_COLOURS }, (_, i) => i + 1).map((colour) => (
+          <button
+            key={colour}
+            type="button"
+            aria-label={`Chain colour ${colour}`}
+            aria-pressed={bone.colour === colour}
+            className={`size-[18px] rounded-full ${bone.colour === colour ? 'shadow-[0_0_0_2px_var(--paper),0_0_0_3.5px_var(--ink)]' : ''}`}
+            style={{ background: `var(--chain-${colour})` }}
+            onClick={() => perform([edit(colourChain, { bones: chainOf(openPuppet(), bone.id), colour })])}
+          />
+        ))}
+      </div>
+    </Group>
+  )
+}
+
+function FollowersGroup({ id }: { id: string }) {
+  const puppet = useRestOf()
+  const parts = partsOfBone(puppet, id)
+  return (
+    <Group id="followers" title="Moves" aside={<span className="cap">{parts.length === 1 ? '1 part' : `${parts.length} parts`}</span>}>
+      {parts.length === 0 && (
+        <p className="text-xs text-quiet">Nothing follows it yet. Take the Bind tool and click the parts that should.</p>
+      )}
+      {parts.map((part) => (
+        <button
+          key={part.id}
+          type="button"
+          className="flex h-[30px] w-full items-center gap-2 rounded-lg text-left hover:bg-tint"
+          onClick={() => selectParts(part.id)}
+        >
+          <Thumb kind="part" id={part.id} size={24} />
+          <span className="flex-1 truncate">{part.name}</span>
+          <span className="cap">{part.bind?.kind}</span>
+        </button>
+      ))}
+    </Group>
+  )
+}
+
+function DeleteGroup({ bone }: { bone: Bone }) {
+  const remove = (withChildren: boolean): void => {
+    if (perform([edit(deleteBone, { bone: bone.id, withChildren })], `Delete ${bone.name}`)) selectNothing()
+  }
+  return (
+    <div className="flex flex-wrap gap-2 border-t border-hair py-3">
+      <Button small onClick={() => remove(false)}>
+        Delete bone
+      </Button>
+      {bone.children.length > 0 && (
+        <Button small onClick={() => remove(true)}>
+          Delete with branch
+        </Button>
+      )}
+    </div>
+  )
+}

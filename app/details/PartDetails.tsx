@@ -1,0 +1,113 @@
+/** Details of a part: pose or home, what it follows, and how it shows. */
+import { partChannel, PART_FIELDS } from '@marionette/core/document/channels'
+import type { Placement } from '@marionette/core/document/schema'
+import { edit } from '@marionette/core/edit/command'
+import { renamePart, setHome, setPartOpacity, setPivot, showPart } from '@marionette/core/edit/parts'
+import { atHome } from '@marionette/core/document/new'
+import { perform, usePuppet } from '../state/document'
+import { useSession } from '../state/session'
+import { Thumb } from '../roster/Thumb'
+import { NumberField } from '../ui/NumberField'
+import { BindGroup } from './BindGroup'
+import { ChannelField } from './ChannelField'
+import { Group } from './Group'
+import { NameHeading } from './NameHeading'
+
+export function PartDetails({ id }: { id: string }) {
+  const part = usePuppet((p) => p.parts[id])
+  const isRoot = usePuppet((p) => p.root === id)
+  const atRest = useSession((s) => s.bench === 'bones')
+  if (!part) return null
+  const kind = part.content.kind === 'group' ? `Group of ${part.children.length}` : 'Drawing'
+  return (
+    <>
+      <NameHeading
+        lead={<Thumb kind="part" id={id} size={40} />}
+        name={part.name}
+        note={kind}
+        onRename={(name) => perform([edit(renamePart, { part: id, name })])}
+      />
+      {atRest ? <HomeGroup id={id} /> : <PoseGroup id={id} />}
+      <BindGroup id={id} />
+      {!isRoot && (
+        <Group id="look" title="How it shows">
+          <NumberField
+            label="Opacity"
+            value={Math.round(part.opacity * 100)}
+            unit="%"
+            rest={100}
+            min={0}
+            max={100}
+            digits={0}
+            onChange={(v) => v !== null && perform([edit(setPartOpacity, { part: id, opacity: v / 100 })])}
+          />
+          <label className="flex h-7 items-center gap-2">
+            <span className="w-[76px] text-quiet">Visible</span>
+            <input
+              type="checkbox"
+              className="size-4 accent-[var(--verdigris)]"
+              checked={part.visible}
+              onChange={(e) => perform([edit(showPart, { parts: [id], visible: e.target.checked })])}
+            />
+          </label>
+        </Group>
+      )}
+    </>
+  )
+}
+
+function PoseGroup({ id }: { id: string }) {
+  return (
+    <Group id="pose" title="Pose">
+      {PART_FIELDS.map((field) => (
+        <ChannelField key={field} address={partChannel(id, field)} />
+      ))}
+    </Group>
+  )
+}
+
+const HOME_FIELDS: readonly { key: keyof Placement; label: string; unit?: string; scale?: boolean }[] = [
+  { key: 'x', label: 'Home x', unit: 'px' },
+  { key: 'y', label: 'Home y', unit: 'px' },
+  { key: 'angle', label: 'Turned', unit: '°' },
+  { key: 'scaleX', label: 'Scale x', scale: true },
+  { key: 'scaleY', label: 'Scale y', scale: true },
+  { key: 'skew', label: 'Skew', unit: '°' },
+]
+
+function HomeGroup({ id }: { id: string }) {
+  const home = usePuppet((p) => p.parts[id]?.home) ?? atHome()
+  const pivot = usePuppet((p) => p.parts[id]?.pivot)
+  return (
+    <Group id="home" title="Home, at rest">
+      {HOME_FIELDS.map(({ key, label, unit, scale }) => (
+        <NumberField
+          key={key}
+          label={label}
+          value={home[key]}
+          {...(unit ? { unit } : {})}
+          step={scale ? 0.05 : 1}
+          digits={scale ? 3 : 1}
+          onChange={(v) => v !== null && perform([edit(setHome, { part: id, home: { ...home, [key]: v } })])}
+        />
+      ))}
+      {pivot && (
+        <div className="flex items-center gap-2">
+          <NumberField
+            label="Pivot"
+            value={pivot.x}
+            unit="x"
+            onChange={(v) => v !== null && perform([edit(setPivot, { part: id, pivot: { ...pivot, x: v } })])}
+          />
+          <NumberField
+            label="Pivot y"
+            hideLabel
+            value={pivot.y}
+            unit="y"
+            onChange={(v) => v !== null && perform([edit(setPivot, { part: id, pivot: { ...pivot, y: v } })])}
+          />
+        </div>
+      )}
+    </Group>
+  )
+}

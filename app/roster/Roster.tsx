@@ -1,0 +1,257 @@
+/** Left: the tree of parts, and in Bones the tree of bones in the same place with the same manners. */
+import { Eye, EyeOff, FolderPlus, Layers, Link2, Spline } from 'lucide-react'
+import { useMemo, useState } from 'react'
+import { freshId } from '@marionette/core/document/ids'
+import { newPart } from '@marionette/core/document/new'
+import { hangBone, renameBone } from '@marionette/core/edit/bones'
+import { edit } from '@marionette/core/edit/command'
+import { addArtwork, movePart, renamePart, showPart } from '@marionette/core/edit/parts'
+import type { Finding } from '@marionette/core/inspect/report'
+import { findingsAt } from '../benches/benches'
+import { openPuppet, perform, usePuppet } from '../state/document'
+import { useFindings } from '../state/findings'
+import { NOTHING, selectBones, selectParts, toggleSelected, useSession } from '../state/session'
+import { Button, IconButton } from '../ui/Button'
+import { Thumb } from './Thumb'
+import { boneLanding, boneRows, partLanding, partRows } from './tree'
+import { TreeList } from './TreeList'
+
+export function Roster() {
+  const bench = useSession((s) => s.bench)
+  const tree = useSession((s) => s.tree)
+  const parts = usePuppet((p) => Object.keys(p.parts).length - 1)
+  const bones = usePuppet((p) => Object.keys(p.bones).length)
+  const shown = bench === 'bones' ? tree : 'parts'
+  return (
+    <aside aria-label="Roster" className="flex min-h-0 flex-col pt-2 pb-3 pl-4">
+      <div className="flex h-8 flex-none items-center gap-3.5 pr-2">
+        <Tab
+          name="Parts"
+          count={parts}
+          on={shown === 'parts'}
+          onClick={bench === 'bones' ? () => useSession.setState({ tree: 'parts' }) : undefined}
+        />
+        {bench === 'bones' && (
+          <Tab name="Bones" count={bones} on={shown === 'bones'} onClick={() => useSession.setState({ tree: 'bones' })} />
+        )}
+        <span className="flex-1" />
+        {shown === 'parts' && (
+          <IconButton label="New group" onClick={addGroup}>
+            <FolderPlus size={16} />
+          </IconButton>
+        )}
+      </div>
+      {shown === 'parts' ? <PartTree /> : <BoneTree />}
+      <FindingNote />
+    </aside>
+  )
+}
+
+function Tab({ name, count, on, onClick }: { name: string; count: number; on: boolean; onClick?: (() => void) | undefined }) {
+  return (
+    <button
+      type="button"
+      disabled={!onClick}
+      onClick={onClick}
+      aria-pressed={on}
+      className={`border-b-2 leading-6 ${on ? 'border-ink font-[650]' : 'border-transparent text-quiet hover:text-ink'}`}
+    >
+      {name} <span className="num text-quiet">{count}</span>
+    </button>
+  )
+}
+
+/** Adds an empty group above the selected part, or on top of everything. */
+function addGroup(): void {
+  const puppet = openPuppet()
+  const { selection } = useSession.getState()
+  const beside = selection.kind === 'part' ? puppet.parts[selection.ids[0] ?? ''] : undefined
+  const id = freshId('part')
+  const parent = beside?.parent ?? puppet.root
+  const index = beside ? puppet.parts[parent]!.children.indexOf(beside.id) + 1 : puppet.parts[parent]!.children.length
+  const edits = [edit(addArtwork, { parent, parts: [newPart(id, 'Group')], drawings: [] }), edit(movePart, { part: id, parent, index })]
+  if (perform(edits, 'Add group')) {
+    selectParts(id)
+    useSession.setState({ renaming: id })
+  }
+}
+
+const hover = (kind: 'part' | 'bone') => (id: string | null) => useSession.setState({ hover: id ? { kind, ids: [id] } : NOTHING })
+
+/** Selects one row, a range with Shift, or adds a row with Ctrl. */
+function selectRow(kind: 'part' | 'bone', rows: readonly { id: string }[]) {
+  return (id: string, { shift, add }: { shift: boolean; add: boolean }): void => {
+    const { selection } = useSession.getState()
+    if (add) return toggleSelected(kind, id)
+    const from = rows.findIndex((r) => selection.kind === kind && r.id === selection.ids[0])
+    const to = rows.findIndex((r) => r.id === id)
+    const ids = shift && from >= 0 ? rows.slice(Math.min(from, to), Math.max(from, to) + 1).map((r) => r.id) : [id]
+    // The first of a range stays first: it is the one that details show.
+    useSession.setState({ selection: { kind, ids: shift && from > to ? ids.reverse() : ids } })
+  }
+}
+
+function PartTree() {
+  // A pose changes on every frame of a drag; the tree follows structure alone.
+  const parts = usePuppet((p) => p.parts)
+  const root = usePuppet((p) => p.root)
+  const folded = useSession((s) => s.folded)
+  const selection = useSession((s) => s.selection)
+  const rows = useMemo(() => partRows({ parts, root }, folded), [parts, root, folded])
+  if (rows.length === 0)
+    return (
+      <Empty
+        icon={<Layers size={22} />}
+        title="No parts yet"
+        text="Drop a layered SVG on the stage, or start from the demo in the library."
+      />
+    )
+  const nameOf = (id: string): string => parts[id]?.name ?? ''
+  return (
+    <TreeList
+      label="Parts"
+      rows={rows}
+      nameOf={nameOf}
+      isSelected={(id) => selection.kind === 'part' && selection.ids.includes(id)}
+      canHold={(id) => parts[id]?.content.kind === 'group'}
+      onSelect={selectRow('part', rows)}
+      onRename={(part, name) => perform([edit(renamePart, { part, name })])}
+      onHover={hover('part')}
+      onDrop={(part, row, side) => {
+        const { parent, index } = partLanding(openPuppet(), part, row, side)
+        perform([edit(movePart, { part, parent: parent!, index })], `Move ${nameOf(part)}`)
+      }}
+      lead={(id) => <Thumb kind="part" id={id} faded={!parts[id]?.visible} />}
+      faded={(id) => !parts[id]?.visible}
+      tags={(id) => <PartTags id={id} />}
+    />
+  )
+}
+
+function PartTags({ id }: { id: string }) {
+  const part = usePuppet((p) => p.parts[id])
+  const bound = usePuppet((p) => p.parts[id]?.bind?.kind ?? null)
+  if (!part) return null
+  return (
+    <>
+      {bound === 'whole' && <Link2 size={13} aria-label="Follows a bone" />}
+      {bound === 'blended' && <Spline size={13} aria-label="Bends with bones" />}
+      <button
+        type="button"
+        tabIndex={-1}
+        aria-label={part.visible ? `Hide ${part.name}` : `Show ${part.name}`}
+        className={`hover:text-ink ${part.visible ? 'opacity-0 group-hover:opacity-100 [li:hover_&]:opacity-100' : ''}`}
+        onPointerDown={(e) => e.stopPropagation()}
+        onClick={(e) => {
+          e.stopPropagation()
+          perform([edit(showPart, { parts: [id], visible: !part.visible })], `${part.visible ? 'Hide' : 'Show'} ${part.name}`)
+        }}
+      >
+        {part.visible ? <Eye size={14} /> : <EyeOff size={14} />}
+      </button>
+    </>
+  )
+}
+
+function BoneTree() {
+  const bones = usePuppet((p) => p.bones)
+  const skeleton = usePuppet((p) => p.skeleton)
+  const folded = useSession((s) => s.folded)
+  const selection = useSession((s) => s.selection)
+  const rows = useMemo(() => boneRows({ bones, skeleton }, folded), [bones, skeleton, folded])
+  if (rows.length === 0)
+    return (
+      <Empty
+        icon={<Spline size={22} />}
+        title="No bones yet"
+        text="Take the second tool and drag on the stage: from the hips up, then out along each limb."
+      />
+    )
+  const colourOf = (id: string): string => `var(--chain-${bones[id]?.colour ?? 1})`
+  const nameOf = (id: string): string => bones[id]?.name ?? ''
+  return (
+    <TreeList
+      label="Bones"
+      rows={rows}
+      nameOf={nameOf}
+      isSelected={(id) => selection.kind === 'bone' && selection.ids.includes(id)}
+      canHold={() => true}
+      onSelect={selectRow('bone', rows)}
+      onRename={(bone, name) => perform([edit(renameBone, { bone, name })])}
+      onHover={hover('bone')}
+      onDrop={(bone, row, side) => {
+        const { parent, index } = boneLanding(openPuppet(), bone, row, side)
+        perform([edit(hangBone, { bone, parent, index })], `Hang ${nameOf(bone)}`)
+      }}
+      cordOf={colourOf}
+      lead={(id) => (
+        <>
+          <i
+            className="relative ml-[2.5px] size-[11px] flex-none rounded-full border-[2.5px] bg-paper"
+            style={{ borderColor: colourOf(id) }}
+          />
+          <Thumb kind="bone" id={id} />
+        </>
+      )}
+      tags={(id) => <BoneTags id={id} />}
+    />
+  )
+}
+
+function BoneTags({ id }: { id: string }) {
+  const count = usePuppet(
+    (p) =>
+      Object.values(p.parts).filter((part) => (part.bind?.kind === 'whole' ? part.bind.bone === id : part.bind?.bones.includes(id))).length,
+  )
+  return count > 0 ? (
+    <span className="num text-[11px]" title={`${count} parts follow`}>
+      {count}
+    </span>
+  ) : null
+}
+
+function Empty({ icon, title, text }: { icon: React.ReactNode; title: string; text: string }) {
+  return (
+    <div className="mt-10 flex flex-1 flex-col items-center gap-2 px-4 text-center text-quiet">
+      {icon}
+      <b className="font-display text-[15px] font-semibold text-ink">{title}</b>
+      <p>{text}</p>
+    </div>
+  )
+}
+
+/** The gravest finding of this bench with the way to it; the rest on demand. */
+function FindingNote() {
+  const bench = useSession((s) => s.bench)
+  const findings = findingsAt(useFindings(), bench)
+  const [at, setAt] = useState(0)
+  const finding: Finding | undefined = findings[at % Math.max(1, findings.length)]
+  const naming = usePuppet((p) => p.naming)
+  const name = usePuppet((p) => p.name)
+  return (
+    <footer className="flex-none pr-3">
+      {finding && (
+        <div className="mb-2 flex items-center gap-2 rounded-[10px] bg-brass-soft px-3 py-2.5 text-xs/4">
+          <p className="flex-1">
+            <b>{finding.target.name}</b> {finding.message}
+            {findings.length > 1 && (
+              <button type="button" className="ml-1 underline decoration-dotted" onClick={() => setAt(at + 1)}>
+                {(at % findings.length) + 1} of {findings.length}
+              </button>
+            )}
+          </p>
+          <Button small onClick={() => (finding.target.kind === 'bone' ? selectBones(finding.target.id) : selectParts(finding.target.id))}>
+            Show
+          </Button>
+        </div>
+      )}
+      <p className="cap">
+        {naming === 'character-side'
+          ? `Left and right are ${name}’s own sides`
+          : naming === 'viewer-side'
+            ? 'Left and right are the viewer’s sides'
+            : 'Limbs are named near and far'}
+      </p>
+    </footer>
+  )
+}

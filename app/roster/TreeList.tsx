@@ -1,0 +1,231 @@
+/** A tree of rows that can be selected, folded, renamed, dragged and walked by keys. */
+import {
+  DndContext,
+  PointerSensor,
+  useDraggable,
+  useDroppable,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+  type DragMoveEvent,
+} from '@dnd-kit/core'
+import { ChevronDown, ChevronRight } from 'lucide-react'
+import { useRef, useState, type KeyboardEvent, type MouseEvent, type ReactNode } from 'react'
+import { toggleFolded, useSession } from '../state/session'
+import { sideAt, type DropSide, type Row } from './tree'
+
+interface TreeListProps {
+  readonly label: string
+  readonly rows: readonly Row[]
+  readonly isSelected: (id: string) => boolean
+  readonly nameOf: (id: string) => string
+  readonly canHold: (id: string) => boolean
+  readonly onSelect: (id: string, event: { shift: boolean; add: boolean }) => void
+  readonly onRename: (id: string, name: string) => void
+  readonly onDrop: (dragged: string, row: string, side: DropSide) => void
+  readonly onHover: (id: string | null) => void
+  /** Colour of the cord that leads to a row; twine without it. */
+  readonly cordOf?: (id: string) => string
+  /** What stands on the cord's end instead of nothing. */
+  readonly lead: (id: string) => ReactNode
+  readonly tags: (id: string) => ReactNode
+  readonly faded?: (id: string) => boolean
+}
+
+const INDENT = 14
+const HEIGHT = 30
+
+export function TreeList(props: TreeListProps) {
+  const { rows, onDrop } = props
+  const [over, setOver] = useState<{ id: string; side: DropSide } | null>(null)
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }))
+  const list = useRef<HTMLUListElement>(null)
+
+  const target = (e: DragMoveEvent | DragEndEvent): { id: string; side: DropSide } | null => {
+    const start = e.activatorEvent as globalThis.PointerEvent
+    const y = start.clientY + e.delta.y
+    const row = [...(list.current?.querySelectorAll<HTMLElement>('[data-row]') ?? [])].find((el) => {
+      const box = el.getBoundingClientRect()
+      return y >= box.top && y < box.bottom
+    })
+    const id = row?.dataset['row']
+    if (!row || !id || id === e.active.id) return null
+    const box = row.getBoundingClientRect()
+    return { id, side: sideAt((y - box.top) / box.height, props.canHold(id)) }
+  }
+  const onKey = (e: KeyboardEvent): void => {
+    const at = rows.findIndex((r) => props.isSelected(r.id))
+    const row = rows[at]
+    const go = (to: Row | undefined): void => {
+      if (!to) return
+      props.onSelect(to.id, { shift: false, add: false })
+      list.current?.querySelector<HTMLElement>(`[data-row="${to.id}"]`)?.focus()
+    }
+    if (e.key === 'ArrowDown') go(rows[at + 1])
+    else if (e.key === 'ArrowUp') go(rows[at < 0 ? 0 : at - 1])
+    else if (e.key === 'Home') go(rows[0])
+    else if (e.key === 'End') go(rows.at(-1))
+    else if (e.key === 'ArrowRight' && row?.hasChildren) {
+      if (useSession.getState().folded.has(row.id)) toggleFolded(row.id)
+      else go(rows[at + 1])
+    } else if (e.key === 'ArrowLeft' && row) {
+      if (row.hasChildren && !useSession.getState().folded.has(row.id)) toggleFolded(row.id)
+      else go(rows.find((r) => r.id === row.parent))
+    } else if (e.key === 'Enter' && row) useSession.setState({ renaming: row.id })
+    else return
+    e.preventDefault()
+    e.stopPropagation()
+  }
+  return (
+    <DndContext
+      sensors={sensors}
+      onDragMove={(e) => setOver(target(e))}
+      onDragCancel={() => setOver(null)}
+      onDragEnd={(e) => {
+        const drop = target(e)
+        setOver(null)
+        if (drop) onDrop(String(e.active.id), drop.id, drop.side)
+      }}
+    >
+      <ul
+        ref={list}
+        role="tree"
+        aria-label={props.label}
+        className="scroll-thin mt-2 min-h-0 flex-1 overflow-y-auto pb-3"
+        onKeyDown={onKey}
+        onMouseLeave={() => props.onHover(null)}
+      >
+        {rows.map((row) => (
+          <TreeRow
+            key={row.id}
+            row={row}
+            {...props}
+            drop={over?.id === row.id ? over.side : null}
+            tabStop={props.isSelected(row.id) || (row === rows[0] && !rows.some((r) => props.isSelected(r.id)))}
+          />
+        ))}
+      </ul>
+    </DndContext>
+  )
+}
+
+type TreeRowProps = TreeListProps & { row: Row; drop: DropSide | null; tabStop: boolean }
+
+function TreeRow(props: TreeRowProps) {
+  const { row, drop, tabStop } = props
+  const { id, hasChildren } = row
+  const folded = useSession((s) => s.folded.has(id))
+  const renaming = useSession((s) => s.renaming === id)
+  const drag = useDraggable({ id, disabled: renaming })
+  const droppable = useDroppable({ id })
+  const selected = props.isSelected(id)
+  const faded = props.faded?.(id) ?? false
+  const setRef = (element: HTMLElement | null): void => {
+    drag.setNodeRef(element)
+    droppable.setNodeRef(element)
+  }
+  const click = (e: MouseEvent): void => props.onSelect(id, { shift: e.shiftKey, add: e.ctrlKey || e.metaKey })
+  return (
+    <li
+      ref={setRef}
+      role="treeitem"
+      data-row={id}
+      aria-selected={selected}
+      aria-level={row.depth + 1}
+      aria-expanded={hasChildren ? !folded : undefined}
+      aria-label={props.nameOf(id)}
+      tabIndex={tabStop ? 0 : -1}
+      onClick={click}
+      onDoubleClick={() => useSession.setState({ renaming: id })}
+      onMouseEnter={() => props.onHover(id)}
+      onPointerDown={drag.listeners?.['onPointerDown'] as never}
+      className={`group relative flex items-center gap-1.5 rounded-l-lg pr-2 select-none -outline-offset-2 ${selected ? 'bg-cord-soft font-[650]' : 'hover:bg-tint'} ${
+        drop === 'into' ? 'shadow-[inset_0_0_0_2px_var(--cord)]' : ''
+      } ${drag.isDragging ? 'opacity-40' : ''}`}
+      style={{ height: HEIGHT, paddingLeft: row.depth * INDENT + 4 }}
+    >
+      <Cords row={row} colour={props.cordOf?.(id)} />
+      {(drop === 'above' || drop === 'below') && (
+        <i
+          className={`absolute right-0 z-10 h-0.5 rounded bg-cord ${drop === 'above' ? '-top-px' : '-bottom-px'}`}
+          style={{ left: row.depth * INDENT + 4 }}
+        />
+      )}
+      {props.lead(id)}
+      {renaming ? (
+        <NameInput name={props.nameOf(id)} onDone={(name) => name && props.onRename(id, name)} />
+      ) : (
+        <span className={`min-w-0 flex-1 truncate ${faded ? 'text-quiet line-through decoration-1' : ''}`}>{props.nameOf(id)}</span>
+      )}
+      {!renaming && <span className="flex items-center gap-1 text-quiet">{props.tags(id)}</span>}
+      {hasChildren && (
+        <button
+          type="button"
+          tabIndex={-1}
+          aria-label={folded ? 'Unfold' : 'Fold'}
+          className={`text-quiet hover:text-ink ${folded ? '' : 'hidden group-hover:block'}`}
+          onPointerDown={(e) => e.stopPropagation()}
+          onClick={(e) => {
+            e.stopPropagation()
+            toggleFolded(id)
+          }}
+        >
+          {folded ? <ChevronRight size={14} /> : <ChevronDown size={14} />}
+        </button>
+      )}
+      {selected && <i className="absolute top-1 right-0 bottom-1 w-[3px] rounded bg-cord" />}
+    </li>
+  )
+}
+
+/** The cords from the rows above: straight on where more siblings follow, round the corner to this row. */
+function Cords({ row, colour = 'var(--twine)' }: { row: Row; colour?: string | undefined }) {
+  if (row.depth === 0) return null
+  const x = (level: number): number => level * INDENT + 12
+  const at = x(row.depth - 1)
+  return (
+    <svg
+      className="pointer-events-none absolute top-0 left-0"
+      width={at + INDENT}
+      height={HEIGHT}
+      fill="none"
+      strokeWidth="1.5"
+      aria-hidden
+    >
+      {row.rails
+        .slice(1)
+        .map((goesOn, i) => (goesOn && i < row.depth - 1 ? <path key={i} d={`M${x(i)} 0V${HEIGHT}`} stroke="var(--twine)" /> : null))}
+      {row.rails[row.depth] && <path d={`M${at} 0V${HEIGHT}`} stroke="var(--twine)" />}
+      <path d={`M${at} 0V9q0 6 6 6h4`} stroke={colour} />
+    </svg>
+  )
+}
+
+function NameInput({ name, onDone }: { name: string; onDone: (name: string | null) => void }) {
+  const [text, setText] = useState(name)
+  const isDone = useRef(false)
+  const finish = (result: string | null): void => {
+    if (isDone.current) return
+    isDone.current = true
+    useSession.setState({ renaming: null })
+    onDone(result !== null && result.trim() !== '' && result.trim() !== name ? result.trim() : null)
+  }
+  return (
+    <input
+      autoFocus
+      aria-label="Name"
+      className="min-w-0 flex-1 rounded bg-panel px-1 outline-2 -outline-offset-1 outline-cord"
+      value={text}
+      onFocus={(e) => e.target.select()}
+      onChange={(e) => setText(e.target.value)}
+      onBlur={() => finish(text)}
+      onPointerDown={(e) => e.stopPropagation()}
+      onClick={(e) => e.stopPropagation()}
+      onKeyDown={(e) => {
+        e.stopPropagation()
+        if (e.key === 'Enter') finish(text)
+        if (e.key === 'Escape') finish(null)
+      }}
+    />
+  )
+}

@@ -1,0 +1,84 @@
+/** Trees as the roster shows them: flat rows, and what a drop between them means. */
+import { bonesInOrder } from '@marionette/core/document/tree'
+import type { Puppet } from '@marionette/core/document/schema'
+
+export interface Row {
+  readonly id: string
+  readonly depth: number
+  readonly parent: string | null
+  readonly hasChildren: boolean
+  /** For each level above, whether its line goes on below this row. */
+  readonly rails: readonly boolean[]
+}
+
+/** Part rows, front to back: what is painted last stands first. */
+export function partRows(puppet: Pick<Puppet, 'parts' | 'root'>, folded: ReadonlySet<string>): Row[] {
+  return rowsBelow([...puppet.parts[puppet.root]!.children].reverse(), puppet.root, folded, (id) =>
+    [...puppet.parts[id]!.children].reverse(),
+  )
+}
+
+export function boneRows(puppet: Pick<Puppet, 'bones' | 'skeleton'>, folded: ReadonlySet<string>): Row[] {
+  return rowsBelow(puppet.skeleton, null, folded, (id) => puppet.bones[id]!.children)
+}
+
+/** Groups that start folded: those inside other groups, once there are many parts. */
+export function firstFolds(puppet: Puppet): string[] {
+  const groups = Object.values(puppet.parts).filter((p) => p.children.length > 0 && p.id !== puppet.root)
+  return Object.keys(puppet.parts).length > MANY_PARTS ? groups.map((p) => p.id) : []
+}
+
+const MANY_PARTS = 30
+
+function rowsBelow(
+  roots: readonly string[],
+  top: string | null,
+  folded: ReadonlySet<string>,
+  childrenOf: (id: string) => readonly string[],
+): Row[] {
+  const out: Row[] = []
+  const walk = (ids: readonly string[], parent: string | null, rails: readonly boolean[]): void => {
+    ids.forEach((id, i) => {
+      const children = childrenOf(id)
+      const goesOn = i < ids.length - 1
+      out.push({ id, depth: rails.length, parent, hasChildren: children.length > 0, rails: [...rails, goesOn] })
+      if (!folded.has(id)) walk(children, id, [...rails, goesOn])
+    })
+  }
+  walk(roots, top, [])
+  return out
+}
+
+/** Where a dragged row would land relative to another. */
+export type DropSide = 'above' | 'into' | 'below'
+
+/** The side that a pointer at a share (0 to 1) of a row's height means. */
+export const sideAt = (share: number, canHold: boolean): DropSide => {
+  if (!canHold) return share < 0.5 ? 'above' : 'below'
+  return share < 0.28 ? 'above' : share > 0.72 ? 'below' : 'into'
+}
+
+export interface Landing {
+  readonly parent: string | null
+  readonly index: number
+}
+
+/** Parent and index (bottom to top) of a part dropped at a row. Rows show front first, so above is later in order. */
+export function partLanding(puppet: Puppet, dragged: string, row: string, side: DropSide): Landing {
+  if (side === 'into') return { parent: row, index: puppet.parts[row]!.children.filter((c) => c !== dragged).length }
+  const parent = puppet.parts[row]!.parent!
+  const others = puppet.parts[parent]!.children.filter((c) => c !== dragged)
+  return { parent, index: others.indexOf(row) + (side === 'above' ? 1 : 0) }
+}
+
+/** Parent and index of a bone dropped at a row. */
+export function boneLanding(puppet: Puppet, dragged: string, row: string, side: DropSide): Landing {
+  if (side === 'into') return { parent: row, index: puppet.bones[row]!.children.filter((c) => c !== dragged).length }
+  const parent = puppet.bones[row]!.parent
+  const list = parent === null ? puppet.skeleton : puppet.bones[parent]!.children
+  return { parent, index: list.filter((c) => c !== dragged).indexOf(row) + (side === 'below' ? 1 : 0) }
+}
+
+/** Bones for a picker, indented by depth. */
+export const boneOptions = (puppet: Puppet): { id: string; label: string; colour: number }[] =>
+  bonesInOrder(puppet).map((b) => ({ id: b.id, label: b.name, colour: b.colour }))

@@ -1,0 +1,92 @@
+/** Take away: a PNG of the pose, or the puppet as an archive. */
+import { Download } from 'lucide-react'
+import { useState } from 'react'
+import { toast } from 'sonner'
+import { compile } from '@marionette/core/rig/compile'
+import { poseRig } from '@marionette/core/rig/evaluate'
+import { ARCHIVE_EXTENSION, ARCHIVE_TYPE, writeArchive } from '@marionette/formats/archive/archive'
+import { LARGEST_PICTURE, renderPng } from '@marionette/render/png'
+import { openPuppet, usePuppet } from '../state/document'
+import { loadSkia } from '../stage/skia'
+import { Button } from '../ui/Button'
+import { ColourField } from '../ui/ColourField'
+import { NumberField } from '../ui/NumberField'
+import { Segments } from '../ui/Segments'
+import { Group } from '../details/Group'
+import { download, fileStem } from './download'
+
+const THUMBNAIL_WIDTH = 320
+
+/** Runs an export; a failure is said and leaves everything as it is. */
+async function attempt(work: () => Promise<string>): Promise<void> {
+  try {
+    toast.success(`${await work()} was handed to your downloads.`)
+  } catch (error) {
+    toast.error((error as Error).message)
+  }
+}
+
+async function takePng(width: number, background: string | null): Promise<string> {
+  const puppet = openPuppet()
+  const png = renderPng(await loadSkia(), poseRig(compile(puppet)), { width, background })
+  const name = `${fileStem(puppet.name)}.png`
+  download(png, name, 'image/png')
+  return name
+}
+
+async function takeArchive(): Promise<string> {
+  const puppet = openPuppet()
+  const thumbnail = renderPng(await loadSkia(), poseRig(compile(puppet)), { width: THUMBNAIL_WIDTH, background: null })
+  const name = `${fileStem(puppet.name)}${ARCHIVE_EXTENSION}`
+  download(writeArchive(puppet, thumbnail), name, ARCHIVE_TYPE)
+  return name
+}
+
+export function SendDetails() {
+  const canvas = usePuppet((p) => p.canvas)
+  const [width, setWidth] = useState(Math.round(canvas.width))
+  const [colour, setColour] = useState<string | null>(canvas.background)
+  const height = Math.round((canvas.height / canvas.width) * width)
+  return (
+    <>
+      <h2 className="mb-1 flex min-h-11 items-center text-[15px]/5 font-[650]">Take away</h2>
+      <Group id="png" title="Picture of the pose">
+        <NumberField
+          label="Width"
+          value={width}
+          unit="px"
+          min={1}
+          max={LARGEST_PICTURE}
+          digits={0}
+          onChange={(v) => v !== null && setWidth(Math.round(v))}
+        />
+        <p className="cap mb-1 pl-[84px]">
+          {width} by {height} pixels
+        </p>
+        <Segments
+          label="Background"
+          value={colour === null ? 'transparent' : 'colour'}
+          options={[
+            { value: 'transparent', label: 'Transparent' },
+            { value: 'colour', label: 'Coloured' },
+          ]}
+          onChange={(v) => setColour(v === 'transparent' ? null : (canvas.background ?? '#ffffff'))}
+        />
+        {colour !== null && (
+          <div className="mt-2">
+            <ColourField label="Background colour" value={colour} onChange={setColour} />
+          </div>
+        )}
+        <Button kind="ink" className="mt-3 w-full" onClick={() => void attempt(() => takePng(width, colour))}>
+          <Download size={15} /> Take PNG
+        </Button>
+      </Group>
+      <Group id="archive" title="Puppet archive">
+        <p className="text-xs text-quiet">Everything: artwork, bones, binds and the pose, in one file that opens again here.</p>
+        <Button className="mt-3 w-full" onClick={() => void attempt(takeArchive)}>
+          <Download size={15} /> Take archive
+        </Button>
+      </Group>
+    </>
+  )
+}

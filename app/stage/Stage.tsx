@@ -1,0 +1,116 @@
+/** The stage: canvases, hint line, zoom and toolbelt. Drawing happens outside of React. */
+import { useEffect, useRef, useState, type RefObject } from 'react'
+import { BENCHES } from '../benches/benches'
+import { usePuppet } from '../state/document'
+import { useSession, useTool } from '../state/session'
+import { connectPointer } from './pointer'
+import { StageView } from './stageView'
+import { Toolbelt } from './Toolbelt'
+import { TOOLBELTS } from './tools/tools'
+import type { ToolHost } from './tools/tool'
+import { ZoomPill } from './ZoomPill'
+
+export function Stage({ view }: { view: RefObject<StageView | null> }) {
+  const frame = useRef<HTMLDivElement>(null)
+  const art = useRef<HTMLCanvasElement>(null)
+  const overlay = useRef<HTMLCanvasElement>(null)
+  const [state, setState] = useState<'loading' | 'ready' | { failure: string }>('loading')
+  const [made, setMade] = useState<StageView | null>(null)
+
+  useEffect(() => {
+    const stage = new StageView(art.current!, overlay.current!, (failure) => setState(failure ? { failure } : 'ready'))
+    view.current = stage
+    const host: ToolHost = {
+      get camera() {
+        return stage.camera
+      },
+      get model() {
+        return stage.model()!
+      },
+      px: (screen) => screen / stage.camera.zoom,
+      redraw: () => stage.invalidate(false),
+    }
+    stage.host = host
+    const resize = new ResizeObserver(([entry]) => stage.resize(entry!.contentRect.width, entry!.contentRect.height))
+    resize.observe(frame.current!)
+    const disconnect = connectPointer(frame.current!, stage, host, (cursor) => {
+      if (frame.current) frame.current.style.cursor = cursor
+    })
+    setMade(stage)
+    return () => {
+      resize.disconnect()
+      disconnect()
+      stage.dispose()
+      view.current = null
+    }
+  }, [view])
+
+  const failure = typeof state === 'object' ? state.failure : null
+  return (
+    <div
+      ref={frame}
+      data-testid="stage"
+      className="stage-body relative min-h-0 flex-1 touch-none overflow-hidden rounded-2xl"
+      aria-label="Stage"
+      role="application"
+      tabIndex={-1}
+    >
+      <canvas ref={art} className="pointer-events-none absolute inset-0 h-full w-full" data-testid="art" />
+      <canvas ref={overlay} className="absolute inset-0 h-full w-full" data-testid="overlay" />
+      <HintLine />
+      <Ahead />
+      <EmptyStage />
+      {state === 'loading' && <p className="absolute inset-x-0 top-1/2 text-center text-quiet">Laying out the puppet…</p>}
+      {failure && (
+        <p role="alert" className="absolute inset-x-0 top-1/2 text-center text-cord">
+          {failure}
+        </p>
+      )}
+      {made && <ZoomPill view={made} />}
+      <Toolbelt />
+    </div>
+  )
+}
+
+/** What a click will do, and in Bones that the rest is on show. */
+function HintLine() {
+  const bench = useSession((s) => s.bench)
+  const belt = TOOLBELTS[bench]
+  const id = useTool(bench, belt[0]!.id)
+  const tool = belt.find((t) => t.id === id) ?? belt[0]!
+  return (
+    <div className="pointer-events-none absolute top-3.5 right-4 left-4 flex gap-4 overflow-hidden text-xs whitespace-nowrap opacity-90">
+      {bench === 'bones' && <span className="rounded-full bg-ink px-2 font-semibold text-panel">Rest</span>}
+      {tool.hint.map(([stress, rest]) => (
+        <span key={stress}>
+          <b className="font-[650]">{stress}</b> {rest}
+        </span>
+      ))}
+    </div>
+  )
+}
+
+/** A bench whose own work has not begun says in one sentence what it will be. */
+function Ahead() {
+  const bench = useSession((s) => s.bench)
+  const ahead = BENCHES.find((b) => b.id === bench)?.ahead
+  if (!ahead) return null
+  return (
+    <p className="pointer-events-none absolute top-11 left-4 max-w-[250px] text-xs/[17px] text-quiet">
+      {ahead} Posing works here as everywhere.
+    </p>
+  )
+}
+
+function EmptyStage() {
+  const isEmpty = usePuppet((p) => Object.keys(p.drawings).length === 0)
+  if (!isEmpty) return null
+  return (
+    <div className="pointer-events-none absolute inset-0 grid place-items-center pb-16">
+      <div className="max-w-xs text-center">
+        <h2 className="font-display text-[26px]/8 font-semibold">An empty stage</h2>
+        <p className="mt-2 text-quiet">Drop a layered SVG here. Its groups become parts and keep their names and places.</p>
+      </div>
+    </div>
+  )
+}

@@ -1,0 +1,74 @@
+/** Skia in the browser: loaded beside the interface, drawing on the GPU where there is one. */
+import type { CanvasKit, GrDirectContext, Surface } from 'canvaskit-wasm'
+import wasmUrl from 'canvaskit-wasm/bin/canvaskit.wasm?url'
+
+let loading: Promise<CanvasKit> | null = null
+
+export function loadSkia(): Promise<CanvasKit> {
+  loading ??= import('canvaskit-wasm').then((module) => {
+    const init = module.default as unknown as (o: object) => Promise<CanvasKit>
+    return init({ locateFile: () => wasmUrl })
+  })
+  return loading
+}
+
+/** A surface bound to a canvas element, made again when the size or the GPU context changes. */
+export class StageSurface {
+  private context: GrDirectContext | null = null
+  private surface: Surface | null = null
+  private software = false
+
+  constructor(
+    private readonly CK: CanvasKit,
+    private readonly element: HTMLCanvasElement,
+  ) {}
+
+  /** Whether drawing is done by the processor. */
+  get isSoftware(): boolean {
+    return this.software
+  }
+
+  /** The surface for a size in device pixels; null where none can be made. */
+  get(width: number, height: number): Surface | null {
+    if (this.surface && this.element.width === width && this.element.height === height) return this.surface
+    this.surface?.delete()
+    this.element.width = width
+    this.element.height = height
+    this.surface = this.makeGpu(width, height) ?? this.makeSoftware()
+    return this.surface
+  }
+
+  /** Forgets a lost GPU context; the next `get` makes a new one. */
+  reset(): void {
+    this.surface?.delete()
+    this.context?.delete()
+    this.surface = null
+    this.context = null
+  }
+
+  dispose(): void {
+    this.reset()
+  }
+
+  private makeGpu(width: number, height: number): Surface | null {
+    if (this.software) return null
+    const { CK } = this
+    if (!this.context) {
+      const handle = CK.GetWebGLContext(this.element, {
+        antialias: 1,
+        alpha: 1,
+        stencil: 8,
+        premultipliedAlpha: 1,
+        preserveDrawingBuffer: 0,
+        majorVersion: 2,
+      })
+      this.context = handle ? CK.MakeWebGLContext(handle) : null
+    }
+    return this.context && CK.MakeOnScreenGLSurface(this.context, width, height, CK.ColorSpace.SRGB)
+  }
+
+  private makeSoftware(): Surface | null {
+    this.software = true
+    return this.CK.MakeSWCanvasSurface(this.element)
+  }
+}

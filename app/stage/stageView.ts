@@ -1,0 +1,190 @@
+/**
+ * What is on the stage, outside of React: two canvases, a camera and a frame that is drawn when something changed.
+ * The artwork is drawn by Skia, bones and handles over it in a plain 2D canvas.
+ */
+import type { CanvasKit } from 'canvaskit-wasm'
+import { Painter } from '@marionette/render/painter'
+import { useDocument } from '../state/document'
+import { useSession } from '../state/session'
+import { stageModel, type StageModel } from '../state/stageModel'
+import { frameBounds } from '@marionette/core/rig/probe'
+import type { Bounds } from '@marionette/core/geometry/bounds'
+import { frameRegion, type Camera } from './camera'
+import { drawOverlay } from './overlay'
+import { loadSkia, StageSurface } from './skia'
+import type { ToolHost } from './tools/tool'
+import { toolOf } from './tools/tools'
+
+/** Artwork is drawn coarser while the view moves, if drawing it whole takes longer than this. */
+const SLOW_DRAW_MS = 14
+const COARSE = 0.5
+const SETTLE_MS = 140
+
+export class StageView {
+  camera: Camera = { zoom: 1, x: 0, y: 0 }
+  private width = 0
+  private height = 0
+  private ratio = 1
+  private framed = false
+  private dirty = { art: true, overlay: true }
+  private frameRequest = 0
+  private skia: { CK: CanvasKit; surface: StageSurface; painter: Painter } | null = null
+  private coarse = false
+  private lastDraw = 0
+  private settle: ReturnType<typeof setTimeout> | undefined
+  private readonly cleanUps: (() => void)[] = []
+  private readonly listeners = new Set<() => void>()
+  /** Answers whether the tool draws something of its own. */
+  host: ToolHost | null = null
+
+  constructor(
+    private readonly art: HTMLCanvasElement,
+    private readonly overlay: HTMLCanvasElement,
+    private readonly onReady: (failure: string | null) => void,
+  ) {
+    this.cleanUps.push(
+      useDocument.subscribe((s, before) => s.puppet !== before.puppet && this.invalidate(true)),
+      useSession.subscribe((s, before) => this.invalidate(s.bench !== before.bench || s.theme !== before.theme)),
+    )
+    const lost = (e: Event): void => e.preventDefault()
+    const restored = (): void => {
+      this.skia?.painter.dispose()
+      this.skia?.surface.reset()
+      this.invalidate(true)
+    }
+    art.addEventListener('webglcontextlost', lost)
+    art.addEventListener('webglcontextrestored', restored)
+    this.cleanUps.push(() => {
+      art.removeEventListener('webglcontextlost', lost)
+      art.removeEventListener('webglcontextrestored', restored)
+    })
+    void this.start()
+  }
+
+  private async start(): Promise<void> {
+    try {
+      const CK = await loadSkia()
+      this.skia = { CK, surface: new StageSurface(CK, this.art), painter: new Painter(CK) }
+      this.onReady(null)
+      this.invalidate(true)
+    } catch {
+      this.onReady('The drawing module could not be loaded. Reload the page to try again.')
+    }
+  }
+
+  dispose(): void {
+    cancelAnimationFrame(this.frameRequest)
+    clearTimeout(this.settle)
+    for (const cleanUp of this.cleanUps) cleanUp()
+    this.skia?.painter.dispose()
+    this.skia?.surface.dispose()
+    this.skia = null
+  }
+
+  /** Called after the camera moved. */
+  onCamera(listener: () => void): () => void {
+    this.listeners.add(listener)
+    return () => this.listeners.delete(listener)
+  }
+
+  get size(): { width: number; height: number } {
+    return { width: this.width, height: this.height }
+  }
+
+  /** The rig and frame that are on the stage: at rest in Bones, posed everywhere else. */
+  model(): StageModel | null {
+    const { puppet } = useDocument.getState()
+    return puppet && stageModel.get(puppet, useSession.getState().bench === 'bones')
+  }
+
+  resize(width: number, height: number): void {
+    const before = { width: this.width, height: this.height }
+    this.width = width
+    this.height = height
+    this.ratio = window.devicePixelRatio || 1
+    this.overlay.width = Math.round(width * this.ratio)
+    this.overlay.height = Math.round(height * this.ratio)
+    if (!this.framed) this.frameAll()
+    else this.setCamera({ ...this.camera, x: this.camera.x + (width - before.width) / 2, y: this.camera.y + (height - before.height) / 2 })
+    this.invalidate(true)
+  }
+
+  setCamera(camera: Camera): void {
+    this.camera = camera
+    for (const listener of this.listeners) listener()
+    this.invalidate(true)
+  }
+
+  /** Frames the whole canvas, or what the puppet shows when that is more. */
+  frameAll(): void {
+    const { puppet } = useDocument.getState()
+    if (!puppet || this.width < 2) return
+    this.framed = true
+    const shown = this.model() && frameBounds(this.model()!.frame)
+    const box: Bounds = shown ?? { minX: 0, minY: 0, maxX: puppet.canvas.width, maxY: puppet.canvas.height }
+    this.setCamera(frameRegion(box, this.width, this.height))
+  }
+
+  frameBox(box: Bounds): void {
+    this.setCamera(frameRegion(box, this.width, this.height, 12))
+  }
+
+  /** Asks for a new picture: of everything, or of the overlay alone. */
+  invalidate(art: boolean): void {
+    this.dirty.overlay = true
+    this.dirty.art ||= art
+    if (this.frameRequest === 0) this.frameRequest = requestAnimationFrame(() => this.draw())
+  }
+
+  private draw(): void {
+    this.frameRequest = 0
+    const model = this.model()
+    if (!model || this.width < 2) return
+    if (this.dirty.art && this.skia) this.drawArt(model)
+    if (this.dirty.overlay) this.drawOverlay(model)
+    this.dirty = { art: this.dirty.art && !this.skia, overlay: false }
+  }
+
+  private drawArt(model: StageModel): void {
+    const { surface, painter, CK } = this.skia!
+    const ratio = this.ratio * (this.coarse ? COARSE : 1)
+    const target = surface.get(Math.max(1, Math.round(this.width * ratio)), Math.max(1, Math.round(this.height * ratio)))
+    if (!target) return this.onReady('This browser gives no surface to draw on.')
+    const started = performance.now()
+    const canvas = target.getCanvas()
+    canvas.clear(CK.TRANSPARENT)
+    canvas.save()
+    const zoom = this.camera.zoom * ratio
+    canvas.concat([zoom, 0, this.camera.x * ratio, 0, zoom, this.camera.y * ratio, 0, 0, 1])
+    painter.paint(canvas, model.frame)
+    canvas.restore()
+    target.flush()
+    this.pace(performance.now() - started)
+    this.art.dataset['drawn'] = String(Number(this.art.dataset['drawn'] ?? 0) + 1)
+  }
+
+  /** Draws coarser while pictures follow each other fast and each takes long, and once more in full when they stop. */
+  private pace(took: number): void {
+    const now = performance.now()
+    const isMoving = now - this.lastDraw < SETTLE_MS
+    this.lastDraw = now
+    clearTimeout(this.settle)
+    if (this.coarse) {
+      this.settle = setTimeout(() => {
+        this.coarse = false
+        this.invalidate(true)
+      }, SETTLE_MS)
+    } else if (isMoving && took > SLOW_DRAW_MS) this.coarse = true
+  }
+
+  private drawOverlay(model: StageModel): void {
+    const context = this.overlay.getContext('2d', { willReadFrequently: true })
+    if (!context) return
+    context.setTransform(1, 0, 0, 1, 0, 0)
+    context.clearRect(0, 0, this.overlay.width, this.overlay.height)
+    context.setTransform(this.ratio, 0, 0, this.ratio, 0, 0)
+    drawOverlay(context, this.camera, model)
+    if (this.host) toolOf(useSession.getState().bench).draw?.(context, this.host)
+    this.overlay.dataset['camera'] = `${this.camera.zoom} ${this.camera.x} ${this.camera.y}`
+  }
+}

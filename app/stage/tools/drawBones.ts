@@ -1,0 +1,101 @@
+/** Draw: drag to lay a bone; it hangs from the selected one, goes on from its end, and becomes the parent of the next. */
+import { freshId } from '@marionette/core/document/ids'
+import type { Puppet, Vec } from '@marionette/core/document/schema'
+import { addBone } from '@marionette/core/edit/bones'
+import { edit } from '@marionette/core/edit/command'
+import { bonePoint } from '@marionette/core/rig/probe'
+import { openPuppet, perform } from '../../state/document'
+import { selectBones, selectNothing, useSession } from '../../state/session'
+import { DrawBoneIcon } from '../../ui/icons'
+import { toScreen } from '../camera'
+import { boneAt } from './pick'
+import type { Tool, ToolHost } from './tool'
+
+type State = { at: 'idle' } | { at: 'pointing' | 'dragging'; parent: string | null; start: Vec; end: Vec }
+
+let state: State = { at: 'idle' }
+
+const SNAP = 12
+
+const selectedBone = (): string | null => {
+  const { selection } = useSession.getState()
+  return selection.kind === 'bone' ? (selection.ids[0] ?? null) : null
+}
+
+/** Where a new bone starts: on the end of a bone near the pointer, else where it was pressed. */
+function startOf(host: ToolHost, at: Vec): { parent: string | null; start: Vec } {
+  const { rig, frame } = host.model
+  const chosen = selectedBone()
+  let best = host.px(SNAP)
+  let found: { parent: string; start: Vec } | null = null
+  rig.bones.ids.forEach((id, bone) => {
+    const tip = bonePoint(frame, bone, 1)
+    const distance = Math.hypot(tip.x - at.x, tip.y - at.y)
+    if (distance < best || (id === chosen && distance <= best)) {
+      best = distance
+      found = { parent: id, start: tip }
+    }
+  })
+  return found ?? { parent: chosen, start: at }
+}
+
+/** `Bone 7`: the first free number. */
+export function freeBoneName(puppet: Puppet): string {
+  const names = new Set(Object.values(puppet.bones).map((b) => b.name))
+  let n = names.size + 1
+  while (names.has(`Bone ${n}`)) n++
+  return `Bone ${n}`
+}
+
+export const drawBonesTool: Tool = {
+  id: 'draw',
+  name: 'Draw bones',
+  icon: DrawBoneIcon,
+  cursor: 'crosshair',
+  hint: [
+    ['Drag', 'to draw a bone'],
+    ['start at a bead', 'to go on or branch'],
+    ['click empty stage', 'to begin a new root'],
+  ],
+  pointer(event, host) {
+    if (event.type === 'cancel') return this.cancel()
+    if (event.type === 'down') {
+      const from = startOf(host, event.at)
+      state = { at: 'pointing', ...from, end: event.at }
+      return
+    }
+    if (state.at === 'idle') return
+    state = { ...state, end: event.at, at: event.dragging ? 'dragging' : state.at }
+    host.redraw()
+    if (event.type !== 'up') return
+    const { at, parent, start, end } = state
+    state = { at: 'idle' }
+    if (at === 'pointing') {
+      const hit = boneAt(host, event.at)
+      return hit ? selectBones(hit.id) : selectNothing()
+    }
+    const id = freshId('bone')
+    const round = (v: Vec): Vec => ({ x: Math.round(v.x * 10) / 10, y: Math.round(v.y * 10) / 10 })
+    if (perform([edit(addBone, { id, name: freeBoneName(openPuppet()), parent, start: round(start), end: round(end) })])) selectBones(id)
+  },
+  draw(context, host) {
+    if (state.at !== 'dragging') return
+    const a = toScreen(host.camera, state.start)
+    const b = toScreen(host.camera, state.end)
+    const style = getComputedStyle(document.documentElement)
+    context.strokeStyle = style.getPropertyValue('--cord')
+    context.lineWidth = 2
+    context.setLineDash([5, 4])
+    context.beginPath()
+    context.moveTo(a.x, a.y)
+    context.lineTo(b.x, b.y)
+    context.stroke()
+    context.setLineDash([])
+    context.beginPath()
+    context.arc(a.x, a.y, 5, 0, 2 * Math.PI)
+    context.stroke()
+  },
+  cancel() {
+    state = { at: 'idle' }
+  },
+}

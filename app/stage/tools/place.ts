@@ -1,0 +1,187 @@
+/**
+ * Moving and turning a part by hand. Two tools share it: Home changes where the part stands at rest, Move poses the
+ * part away from there.
+ */
+import { Home, Move } from 'lucide-react'
+import { channelOf, partChannel } from '@marionette/core/document/channels'
+import type { Affine, Placement, Puppet, Vec } from '@marionette/core/document/schema'
+import { edit, type Edit } from '@marionette/core/edit/command'
+import { setHome } from '@marionette/core/edit/parts'
+import { setPose } from '@marionette/core/edit/pose'
+import { apply, invert, placementMatrix } from '@marionette/core/geometry/affine'
+import { nearestTurn, turnBetween } from '@marionette/core/solve/reach'
+import { beginGesture, cancelGesture, commitGesture, openPuppet, updateGesture, useDocument } from '../../state/document'
+import { NOTHING, selectNothing, selectParts, useSession } from '../../state/session'
+import { toScreen } from '../camera'
+import { nextPartUnder, partsUnder } from './pick'
+import type { Tool, ToolHost, ToolIcon } from './tool'
+
+/** Screen distance of the turning handle from the pivot. */
+const HANDLE = 56
+
+type Mode = 'home' | 'pose'
+type State =
+  | { at: 'idle' }
+  | { at: 'pointing'; part: string; from: Vec }
+  | { at: 'moving' | 'turning'; part: string; from: Vec; pivot: Vec; back: Affine; start: Placement }
+
+/** Posed offset of a part as a placement. */
+function offsetOf(puppet: Puppet, part: string): Placement {
+  const read = (field: 'x' | 'y' | 'angle' | 'scaleX' | 'scaleY'): number => {
+    const channel = channelOf(puppet, partChannel(part, field))!
+    return puppet.pose[channel.address] ?? channel.rest
+  }
+  return { x: read('x'), y: read('y'), angle: read('angle'), scaleX: read('scaleX'), scaleY: read('scaleY'), skew: 0 }
+}
+
+const rounded = (v: number): number => Math.round(v * 100) / 100
+
+function editOf(mode: Mode, part: string, to: Placement): Edit {
+  if (mode === 'home') return edit(setHome, { part, home: to })
+  return edit(setPose, {
+    values: { [partChannel(part, 'x')]: to.x, [partChannel(part, 'y')]: to.y, [partChannel(part, 'angle')]: to.angle },
+  })
+}
+
+/** Where the part's pivot is on the stage, and the map from its placement's space to the canvas. */
+function standing(mode: Mode, host: ToolHost, part: string): { pivot: Vec; outer: Affine } | null {
+  const puppet = openPuppet()
+  const { rig, frame } = host.model
+  const p = rig.parts.index.get(part)
+  if (p === undefined) return null
+  const full = [...frame.parts.slice(6 * p, 6 * p + 6)] as Affine
+  const { home, pivot } = puppet.parts[part]!
+  // The placement acts inside everything above the part: undo what the part itself adds.
+  const own = mode === 'home' ? placementMatrix(home, pivot) : placementMatrix(offsetOf(puppet, part), pivot)
+  const back = invert(own)
+  if (!back) return null
+  const outer: Affine = [
+    full[0] * back[0] + full[2] * back[1],
+    full[1] * back[0] + full[3] * back[1],
+    full[0] * back[2] + full[2] * back[3],
+    full[1] * back[2] + full[3] * back[3],
+    full[0] * back[4] + full[2] * back[5] + full[4],
+    full[1] * back[4] + full[3] * back[5] + full[5],
+  ]
+  return { pivot: apply(full, pivot), outer }
+}
+
+const selectedPart = (): string | null => {
+  const { selection } = useSession.getState()
+  return selection.kind === 'part' && selection.ids.length === 1 ? selection.ids[0]! : null
+}
+
+const handleOf = (host: ToolHost, pivot: Vec): Vec => ({ x: pivot.x, y: pivot.y - host.px(HANDLE) })
+
+function makePlaceTool(mode: Mode, id: string, name: string, icon: ToolIcon, hint: Tool['hint']): Tool {
+  let state: State = { at: 'idle' }
+  const startDrag = (at: 'moving' | 'turning', part: string, from: Vec, host: ToolHost): void => {
+    const place = standing(mode, host, part)
+    const back = place && invert(place.outer)
+    if (!place || !back) return
+    const puppet = openPuppet()
+    beginGesture(`${at === 'moving' ? 'Move' : 'Turn'} ${mode === 'home' ? 'home of ' : ''}${puppet.parts[part]!.name}`)
+    state = { at, part, from, pivot: place.pivot, back, start: mode === 'home' ? puppet.parts[part]!.home : offsetOf(puppet, part) }
+  }
+  return {
+    id,
+    name,
+    icon,
+    hint,
+    cursor: 'default',
+    cursorAt(at, host) {
+      const part = selectedPart()
+      const place = part ? standing(mode, host, part) : null
+      if (place) {
+        const handle = handleOf(host, place.pivot)
+        if (Math.hypot(handle.x - at.x, handle.y - at.y) < host.px(10)) return 'grab'
+      }
+      return partsUnder(host, at).length > 0 ? 'move' : null
+    },
+    pointer(event, host) {
+      if (event.type === 'cancel') return this.cancel()
+      if (event.type === 'hover') {
+        const under = partsUnder(host, event.at)[0]
+        if (useSession.getState().hover.ids[0] !== under) useSession.setState({ hover: under ? { kind: 'part', ids: [under] } : NOTHING })
+        return
+      }
+      if (event.type === 'down') {
+        const chosen = selectedPart()
+        const place = chosen ? standing(mode, host, chosen) : null
+        const handle = place && handleOf(host, place.pivot)
+        if (chosen && handle && Math.hypot(handle.x - event.at.x, handle.y - event.at.y) < host.px(10))
+          return startDrag('turning', chosen, event.at, host)
+        const stack = partsUnder(host, event.at)
+        const isInside = chosen !== null && stack.some((id) => id === chosen || isBelow(id, chosen))
+        const part = isInside ? chosen : stack[0]
+        if (!part) return selectNothing()
+        if (part !== chosen) selectParts(part)
+        state = { at: 'pointing', part, from: event.at }
+        return
+      }
+      if (state.at === 'pointing') {
+        if (event.type === 'up') {
+          const next = nextPartUnder(partsUnder(host, event.at), state.part)
+          if (next && !event.dragging && next !== state.part && event.shift) selectParts(next)
+          state = { at: 'idle' }
+        } else if (event.dragging) startDrag('moving', state.part, state.from, host)
+      }
+      if (state.at !== 'moving' && state.at !== 'turning') return
+      if (event.type === 'up') {
+        commitGesture()
+        state = { at: 'idle' }
+        return
+      }
+      updateGesture([editOf(mode, state.part, dragged(state, event.at))])
+    },
+    draw(context, host) {
+      const part = selectedPart()
+      const place = part ? standing(mode, host, part) : null
+      if (!place) return
+      const style = getComputedStyle(document.documentElement)
+      const pivot = toScreen(host.camera, place.pivot)
+      context.strokeStyle = style.getPropertyValue('--cord')
+      context.fillStyle = style.getPropertyValue('--panel')
+      context.lineWidth = 1.5
+      context.beginPath()
+      context.moveTo(pivot.x, pivot.y - 8)
+      context.lineTo(pivot.x, pivot.y - HANDLE + 6)
+      context.stroke()
+      context.beginPath()
+      context.arc(pivot.x, pivot.y - HANDLE, 6, 0, 2 * Math.PI)
+      context.fill()
+      context.stroke()
+    },
+    cancel() {
+      if (state.at === 'moving' || state.at === 'turning') cancelGesture()
+      state = { at: 'idle' }
+    },
+  }
+}
+
+/** Whether a part hangs somewhere below another. */
+function isBelow(part: string, ancestor: string): boolean {
+  const { parts } = useDocument.getState().puppet!
+  for (let id: string | null = part; id !== null; id = parts[id]?.parent ?? null) if (id === ancestor) return true
+  return false
+}
+
+/** The placement after dragging to a spot. */
+function dragged(state: Extract<State, { at: 'moving' | 'turning' }>, to: Vec): Placement {
+  const a = apply(state.back, state.from)
+  const b = apply(state.back, to)
+  if (state.at === 'moving') return { ...state.start, x: rounded(state.start.x + b.x - a.x), y: rounded(state.start.y + b.y - a.y) }
+  const centre = apply(state.back, state.pivot)
+  const turn = turnBetween({ x: a.x - centre.x, y: a.y - centre.y }, { x: b.x - centre.x, y: b.y - centre.y })
+  return { ...state.start, angle: rounded(nearestTurn(state.start.angle + turn, state.start.angle)) }
+}
+
+export const homeTool = makePlaceTool('home', 'home', 'Home', Home, [
+  ['Drag a part', 'to change where it stands at rest'],
+  ['the round handle', 'turns it about its pivot'],
+])
+
+export const movePartTool = makePlaceTool('pose', 'move', 'Move part', Move, [
+  ['Drag a part', 'to pose it by hand'],
+  ['the round handle', 'turns it about its pivot'],
+])

@@ -1,0 +1,133 @@
+/**
+ * The open puppet with its history. Everything that changes it goes through `perform` or a gesture.
+ *
+ * A gesture shows a preview on top of the history's puppet: every update starts from there again, so committing gives
+ * one exact entry and cancelling drops the preview.
+ */
+import { create } from 'zustand'
+import type { Puppet } from '@marionette/core/document/schema'
+import { applyEdits, EditError, type Change, type Edit } from '@marionette/core/edit/command'
+import {
+  canRedo,
+  canUndo,
+  perform as performOn,
+  record,
+  redo as redoOn,
+  startHistory,
+  undo as undoOn,
+  walkTo as walkOn,
+  type History,
+} from '@marionette/core/edit/history'
+import { toast } from 'sonner'
+
+export type SaveState =
+  | { readonly kind: 'saved'; readonly revision: number }
+  | { readonly kind: 'changed' | 'saving' }
+  | { readonly kind: 'offline' }
+  | { readonly kind: 'conflict'; readonly revision: number }
+
+interface DocumentState {
+  history: History | null
+  /** The history's puppet, or the preview of a gesture. */
+  puppet: Puppet | null
+  preview: { readonly puppet: Puppet; readonly change: Change } | null
+  gesture: string | null
+  /** Revision on which the next save is based. */
+  revision: number
+  save: SaveState
+}
+
+const CLOSED: DocumentState = {
+  history: null,
+  puppet: null,
+  preview: null,
+  gesture: null,
+  revision: 0,
+  save: { kind: 'saved', revision: 0 },
+}
+
+export const useDocument = create<DocumentState>(() => CLOSED)
+
+const { getState, setState } = useDocument
+
+export function openDocument(puppet: Puppet, revision: number, history: History = startHistory(puppet)): void {
+  setState({ ...CLOSED, history, puppet: history.puppet, revision, save: { kind: 'saved', revision } })
+}
+
+export const closeDocument = (): void => setState(CLOSED)
+
+/** The open puppet. Throws outside an open document, where no tool can be in use. */
+export function openPuppet(): Puppet {
+  const { puppet } = getState()
+  if (!puppet) throw new Error('No puppet is open.')
+  return puppet
+}
+
+function settle(history: History): void {
+  if (history === getState().history) return
+  setState({ history, puppet: history.puppet, preview: null, gesture: null, save: { kind: 'changed' } })
+}
+
+/** Runs work that may be refused; a refusal is shown and changes nothing. */
+function orRefuse<T>(work: () => T): T | null {
+  try {
+    return work()
+  } catch (error) {
+    if (!(error instanceof EditError)) throw error
+    toast.error(error.message)
+    return null
+  }
+}
+
+/** Applies edits as one history entry; tells whether they were accepted. */
+export function perform(edits: readonly Edit[], label?: string): boolean {
+  const { history } = getState()
+  if (!history) return false
+  const next = orRefuse(() => performOn(history, edits, label))
+  if (next) settle(next)
+  return next !== null
+}
+
+export const beginGesture = (label: string): void => setState({ gesture: label, preview: null })
+
+/** Shows what the gesture would do so far. A refused step leaves the last good preview. */
+export function updateGesture(edits: readonly Edit[]): void {
+  const { history, gesture } = getState()
+  if (!history || gesture === null) return
+  try {
+    const preview = applyEdits(history.puppet, edits, gesture)
+    setState({ preview, puppet: preview.puppet })
+  } catch (error) {
+    if (!(error instanceof EditError)) throw error
+  }
+}
+
+export function commitGesture(): void {
+  const { history, preview } = getState()
+  if (history && preview) settle(record(history, preview.puppet, preview.change))
+  setState((s) => ({ gesture: null, preview: null, puppet: s.history?.puppet ?? null }))
+}
+
+export const cancelGesture = (): void => setState((s) => ({ gesture: null, preview: null, puppet: s.history?.puppet ?? null }))
+
+const walk = (step: (history: History) => History): void => {
+  const { history, gesture } = getState()
+  if (history && gesture === null) settle(step(history))
+}
+
+export const undo = (): void => walk(undoOn)
+export const redo = (): void => walk(redoOn)
+export const walkTo = (done: number): void => walk((h) => walkOn(h, done))
+
+export const useCanUndo = (): boolean => useDocument((s) => s.history !== null && canUndo(s.history))
+export const useCanRedo = (): boolean => useDocument((s) => s.history !== null && canRedo(s.history))
+
+/** A slice of the open puppet; components that use it live inside an open editor. */
+export const usePuppet = <T>(pick: (puppet: Puppet) => T): T => useDocument((s) => pick(s.puppet!))
+
+/** The open puppet, taken anew only when its parts or bones changed: a drag of the pose draws nothing again. */
+export function useRestOf(): Puppet {
+  usePuppet((p) => p.parts)
+  usePuppet((p) => p.bones)
+  return openPuppet()
+}

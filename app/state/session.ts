@@ -1,0 +1,96 @@
+/** What the interface shows: theme, selection, tool, folded rows. Nothing here belongs to the puppet. */
+import { create } from 'zustand'
+
+export type Theme = 'daylight' | 'footlights'
+export type BenchId = 'parts' | 'bones' | 'shape' | 'face' | 'rehearse' | 'send'
+
+/** What details and keys act on; a selection holds parts or bones, never both. */
+export interface Selection {
+  readonly kind: 'part' | 'bone'
+  readonly ids: readonly string[]
+}
+
+export const NOTHING: Selection = { kind: 'part', ids: [] }
+
+export type Panel = 'search' | 'shortcuts' | 'history' | 'export' | null
+
+interface SessionState {
+  theme: Theme
+  bench: BenchId
+  /** The tool last used in each bench. */
+  tools: Readonly<Partial<Record<BenchId, string>>>
+  selection: Selection
+  /** Bone or part under the pointer. */
+  hover: Selection
+  folded: ReadonlySet<string>
+  shelfOpen: boolean
+  panel: Panel
+  /** Which tree the roster shows in the Bones bench. */
+  tree: 'parts' | 'bones'
+  /** Row whose name is being typed. */
+  renaming: string | null
+}
+
+const stored = (key: string): string | null => {
+  try {
+    return localStorage.getItem(key)
+  } catch {
+    return null
+  }
+}
+
+const firstTheme = (): Theme => {
+  const kept = stored('theme')
+  if (kept === 'daylight' || kept === 'footlights') return kept
+  return matchMedia('(prefers-color-scheme: dark)').matches ? 'footlights' : 'daylight'
+}
+
+export const useSession = create<SessionState>(() => ({
+  theme: firstTheme(),
+  bench: 'parts',
+  tools: {},
+  selection: NOTHING,
+  hover: NOTHING,
+  folded: new Set(),
+  shelfOpen: false,
+  panel: null,
+  tree: 'bones',
+  renaming: null,
+}))
+
+export function applyTheme(theme: Theme): void {
+  document.documentElement.dataset['theme'] = theme
+}
+
+export function setTheme(theme: Theme): void {
+  try {
+    localStorage.setItem('theme', theme)
+  } catch {
+    // Without storage the theme lasts as long as the page.
+  }
+  applyTheme(theme)
+  useSession.setState({ theme })
+}
+
+export const selectParts = (...ids: string[]): void => useSession.setState({ selection: { kind: 'part', ids } })
+export const selectBones = (...ids: string[]): void => useSession.setState({ selection: { kind: 'bone', ids } })
+export const selectNothing = (): void => useSession.setState({ selection: NOTHING })
+
+/** Adds a thing to the selection or takes it out; another kind starts anew. */
+export function toggleSelected(kind: Selection['kind'], id: string): void {
+  const { selection } = useSession.getState()
+  const ids = selection.kind !== kind ? [id] : selection.ids.includes(id) ? selection.ids.filter((i) => i !== id) : [...selection.ids, id]
+  useSession.setState({ selection: { kind, ids } })
+}
+
+export const useTool = (bench: BenchId, fallback: string): string => useSession((s) => s.tools[bench] ?? fallback)
+export const setTool = (bench: BenchId, tool: string): void => useSession.setState((s) => ({ tools: { ...s.tools, [bench]: tool } }))
+export const openPanel = (panel: Panel): void => useSession.setState({ panel })
+
+export function toggleFolded(id: string): void {
+  useSession.setState((s) => {
+    const folded = new Set(s.folded)
+    if (!folded.delete(id)) folded.add(id)
+    return { folded }
+  })
+}

@@ -1,0 +1,39 @@
+/** A dialog in the manner of the house. */
+import { X } from 'lucide-react'
+import { Dialog } from 'radix-ui'
+import type { ReactNode } from 'react'
+import { IconButton } from './Button'
+
+interface SheetProps {
+  readonly open: boolean
+  readonly onClose: () => void
+  readonly title: string
+  readonly text?: string
+  readonly wide?: boolean
+  readonly children?: ReactNode
+}
+
+export function Sheet({ open, onClose, title, text, wide, children }: SheetProps) {
+  return (
+    <Dialog.Root open={open} onOpenChange={(now) => !now && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/30" />
+        <Dialog.Content
+          className={`fixed top-1/2 left-1/2 z-40 flex max-h-[86vh] -translate-x-1/2 -translate-y-1/2 flex-col rounded-2xl bg-panel p-6 shadow-3 ${wide ? 'w-[680px]' : 'w-[440px]'} max-w-[94vw]`}
+          {...(text ? {} : { 'aria-describedby': undefined })}
+        >
+          <div className="flex items-start gap-4">
+            <Dialog.Title className="flex-1 font-display text-[19px]/6 font-semibold">{title}</Dialog.Title>
+            <Dialog.Close asChild>
+              <IconButton label="Close" className="-mt-1 -mr-2">
+                <X size={16} />
+              </IconButton>
+            </Dialog.Close>
+          </div>
+          {text && <Dialog.Description className="mt-1 text-quiet">{text}</Dialog.Description>}
+          <div className="scroll-thin mt-4 min-h-0 overflow-y-auto">{children}</div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  )
+}

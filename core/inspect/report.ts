@@ -1,0 +1,59 @@
+/** The rig report: findings about a puppet, each with the way to the spot. */
+import type { Puppet } from '../document/schema'
+import { bindHolder, drawingOf, partsBelow } from '../document/tree'
+import { isOutOfDate } from '../edit/binds'
+
+export type FindingCode = 'weights-out-of-date' | 'part-unbound' | 'bone-moves-nothing' | 'part-flattened'
+
+export interface Finding {
+  readonly code: FindingCode
+  /** Work area in which it is mended. */
+  readonly bench: 'parts' | 'bones'
+  readonly target: { readonly kind: 'part' | 'bone'; readonly id: string; readonly name: string }
+  /** Goes on after the target's name. */
+  readonly message: string
+}
+
+/** All findings, the gravest first. An empty skeleton is no finding: the rig has not been started. */
+export function inspectRig(puppet: Puppet): Finding[] {
+  return [...staleWeights(puppet), ...flattened(puppet), ...unbound(puppet), ...idleBones(puppet)]
+}
+
+function staleWeights(puppet: Puppet): Finding[] {
+  return Object.values(puppet.parts)
+    .filter((p) => p.bind && isOutOfDate(puppet, p.bind))
+    .map(({ id, name }) => ({
+      code: 'weights-out-of-date',
+      bench: 'bones',
+      target: { kind: 'part', id, name },
+      message: 'bends with weights from before its bones were moved',
+    }))
+}
+
+function flattened(puppet: Puppet): Finding[] {
+  return Object.values(puppet.parts)
+    .filter(({ home }) => home.scaleX === 0 || home.scaleY === 0)
+    .map(({ id, name }) => ({
+      code: 'part-flattened',
+      bench: 'parts',
+      target: { kind: 'part', id, name },
+      message: 'is scaled to nothing',
+    }))
+}
+
+/** Visible drawings that no bone moves, once there are bones and other drawings are bound. */
+function unbound(puppet: Puppet): Finding[] {
+  if (!Object.values(puppet.parts).some((p) => p.bind)) return []
+  return partsBelow(puppet, puppet.root)
+    .filter((p) => p.visible && drawingOf(puppet, p) && !bindHolder(puppet, p.id))
+    .map(({ id, name }) => ({ code: 'part-unbound', bench: 'bones', target: { kind: 'part', id, name }, message: 'follows no bone' }))
+}
+
+/** Bones at the end of a chain with nothing bound to them, once anything is bound. */
+function idleBones(puppet: Puppet): Finding[] {
+  const used = new Set(Object.values(puppet.parts).flatMap((p) => (p.bind?.kind === 'whole' ? [p.bind.bone] : (p.bind?.bones ?? []))))
+  if (used.size === 0) return []
+  return Object.values(puppet.bones)
+    .filter((b) => b.children.length === 0 && !used.has(b.id))
+    .map(({ id, name }) => ({ code: 'bone-moves-nothing', bench: 'bones', target: { kind: 'bone', id, name }, message: 'moves nothing' }))
+}

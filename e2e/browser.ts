@@ -1,0 +1,46 @@
+/** Headless Chromium for tests and screenshots. */
+import { existsSync } from 'node:fs'
+import puppeteer, { type Browser, type Page } from 'puppeteer-core'
+
+const PLACES = [process.env['MARIONETTE_CHROMIUM'], '/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome']
+
+/** Path of a Chromium on this machine, or null. */
+export const findChromium = (): string | null => PLACES.find((path) => path && existsSync(path)) ?? null
+
+export async function launchBrowser(): Promise<Browser> {
+  const executablePath = findChromium()
+  if (!executablePath) throw new Error('No Chromium was found; install the chromium package or set MARIONETTE_CHROMIUM.')
+  return puppeteer.launch({
+    executablePath,
+    headless: true,
+    args: [
+      '--no-sandbox',
+      '--disable-dev-shm-usage',
+      '--use-angle=swiftshader',
+      '--enable-unsafe-swiftshader',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+      '--force-color-profile=srgb',
+    ],
+  })
+}
+
+export interface PageOptions {
+  readonly width?: number
+  readonly height?: number
+  readonly theme?: 'daylight' | 'footlights'
+}
+
+/** Opens a page of a given size; errors of the page are collected. */
+export async function openPage(browser: Browser, { width = 1280, height = 800, theme = 'daylight' }: PageOptions = {}): Promise<{ page: Page; errors: string[] }> {
+  const page = await browser.newPage()
+  const errors: string[] = []
+  page.on('pageerror', (e) => errors.push((e as Error).message))
+  page.on('console', (m) => m.type() === 'error' && errors.push(m.text()))
+  await page.setViewport({ width, height })
+  await page.evaluateOnNewDocument((t) => localStorage.getItem('theme') ?? localStorage.setItem('theme', t), theme)
+  return { page, errors }
+}
