@@ -35,12 +35,11 @@ export function CommandSearch({ context }: { context: ActionContext }) {
             <Command.List className="scroll-thin max-h-[46vh] overflow-y-auto p-2">
               <Command.Empty className="px-3 py-6 text-center text-quiet">Nothing here goes by that name.</Command.Empty>
               <Command.Group>
-                {ACTIONS.filter((a) => a.group !== 'Tools').map((a) => (
+                {ACTIONS.filter((a) => a.group !== 'Tools' && (!a.enabled || a.enabled())).map((a) => (
                   <Command.Item
                     key={a.id}
                     value={`${a.label} ${a.group}`}
-                    disabled={a.enabled !== undefined && !a.enabled()}
-                    className={`${ITEM} data-[disabled=true]:opacity-45`}
+                    className={ITEM}
                     onSelect={() => {
                       close()
                       a.run(context)

@@ -24,7 +24,7 @@ export function BoneDetails({ id }: { id: string }) {
       <NameHeading
         lead={<Thumb kind="bone" id={id} size={40} />}
         name={bone.name}
-        note={parentName ? `Bone, hangs from ${parentName}` : 'Root bone'}
+        note={parentName ? `Bone on ${parentName}` : 'Root bone'}
         onRename={(name) => perform([edit(renameBone, { bone: id, name })])}
       />
       {atRest ? (
@@ -62,7 +62,7 @@ function RestGroup({ bone }: { bone: Bone }) {
   const parents = [{ id: '', label: 'Nothing' }, ...boneOptions(puppet).filter((o) => !isWithinBone(puppet, o.id, bone.id))]
   return (
     <Group id="rest" title="At rest">
-      <Field label="Hangs from">
+      <Field label="Parent">
         <Pick
           label="Parent bone"
           value={bone.parent ?? ''}

@@ -49,6 +49,7 @@ export function LibraryPage() {
             <PuppetCard key={puppet.id} puppet={puppet} />
           ))}
           {!wanted && puppets.isSuccess && <FirstSteps isEmpty={puppets.data.length === 0} />}
+          {!wanted && puppets.isSuccess && puppets.data.length < 3 && <TenMinutes />}
         </ul>
         {puppets.isSuccess && wanted && shown.length === 0 && (
           <p className="py-10 text-center text-quiet">No puppet here is called “{wanted}”.</p>
@@ -251,6 +252,33 @@ function FirstSteps({ isEmpty }: { isEmpty: boolean }) {
           />
         </div>
       </section>
+    </li>
+  )
+}
+
+const STEPS = [
+  ['Pose Marlo', 'Open the puppet, take Pose and drag a hand. Rest brings everything back.'],
+  ['Drop your drawing', 'Name its groups as you would call them: Head, Upper arm left.'],
+  ['Draw bones', 'In Bones, from the hips up, then out along each limb.'],
+  ['Bind', 'Whole for stiff pieces, blended for sleeves, tails and scarves.'],
+  ['Send', 'Take away a PNG of the pose, or everything as an archive.'],
+] as const
+
+/** The way through the product, for somebody who has just arrived. */
+function TenMinutes() {
+  return (
+    <li className="relative pt-7" aria-label="The first ten minutes">
+      <h2 className="font-display text-[18px]/6 font-semibold">The first ten minutes</h2>
+      <ol className="relative mt-3">
+        <i className="absolute top-2 bottom-6 left-[5px] border-l-[1.5px] border-twine" aria-hidden />
+        {STEPS.map(([title, text]) => (
+          <li key={title} className="relative pb-3 pl-6">
+            <i className="absolute top-[5px] left-0 size-[11px] rounded-full border-[1.5px] border-twine bg-paper" aria-hidden />
+            <b className="font-[650]">{title}</b>
+            <p className="text-xs/[17px] text-quiet">{text}</p>
+          </li>
+        ))}
+      </ol>
     </li>
   )
 }

@@ -12,11 +12,24 @@ export function loadSkia(): Promise<CanvasKit> {
   return loading
 }
 
+let software: boolean | null = null
+
+/** Whether WebGL is missing or itself emulated on the processor: then drawing there directly is smoother and no slower. */
+export function isSoftwareGl(): boolean {
+  if (software !== null) return software
+  const gl = document.createElement('canvas').getContext('webgl2')
+  const info = gl?.getExtension('WEBGL_debug_renderer_info')
+  const renderer = gl && info ? String(gl.getParameter(info.UNMASKED_RENDERER_WEBGL)) : ''
+  software = !gl || /swiftshader|llvmpipe|softpipe|software|basic render/i.test(renderer)
+  gl?.getExtension('WEBGL_lose_context')?.loseContext()
+  return software
+}
+
 /** A surface bound to a canvas element, made again when the size or the GPU context changes. */
 export class StageSurface {
   private context: GrDirectContext | null = null
   private surface: Surface | null = null
-  private software = false
+  private software = isSoftwareGl()
 
   constructor(
     private readonly CK: CanvasKit,
@@ -69,6 +82,8 @@ export class StageSurface {
 
   private makeSoftware(): Surface | null {
     this.software = true
+    // Claims the canvas for the processor before Skia asks for its context.
+    this.element.getContext('2d', { willReadFrequently: true })
     return this.CK.MakeSWCanvasSurface(this.element)
   }
 }

@@ -11,11 +11,11 @@ import { frameBounds } from '@marionette/core/rig/probe'
 import type { Bounds } from '@marionette/core/geometry/bounds'
 import { frameRegion, type Camera } from './camera'
 import { drawOverlay } from './overlay'
-import { loadSkia, StageSurface } from './skia'
+import { isSoftwareGl, loadSkia, StageSurface } from './skia'
 import type { ToolHost } from './tools/tool'
 import { toolOf } from './tools/tools'
 
-/** Artwork is drawn coarser while the view moves, if drawing it whole takes longer than this. */
+/** Artwork is drawn coarser while something moves, if drawing it whole takes longer than this. */
 const SLOW_DRAW_MS = 14
 const COARSE = 0.5
 const SETTLE_MS = 140
@@ -30,7 +30,7 @@ export class StageView {
   private frameRequest = 0
   private skia: { CK: CanvasKit; surface: StageSurface; painter: Painter } | null = null
   private coarse = false
-  private lastDraw = 0
+  private movedAt = -Infinity
   private settle: ReturnType<typeof setTimeout> | undefined
   private readonly cleanUps: (() => void)[] = []
   private readonly listeners = new Set<() => void>()
@@ -111,6 +111,7 @@ export class StageView {
 
   setCamera(camera: Camera): void {
     this.camera = camera
+    this.movedAt = performance.now()
     for (const listener of this.listeners) listener()
     this.invalidate(true)
   }
@@ -163,22 +164,27 @@ export class StageView {
     this.art.dataset['drawn'] = String(Number(this.art.dataset['drawn'] ?? 0) + 1)
   }
 
-  /** Draws coarser while pictures follow each other fast and each takes long, and once more in full when they stop. */
+  /** While something moves and a picture takes long, the next ones are drawn coarser; once it rests, one in full. */
   private pace(took: number): void {
     const now = performance.now()
-    const isMoving = now - this.lastDraw < SETTLE_MS
-    this.lastDraw = now
+    const isMoving = useDocument.getState().gesture !== null || now - this.movedAt < SETTLE_MS
     clearTimeout(this.settle)
-    if (this.coarse) {
-      this.settle = setTimeout(() => {
-        this.coarse = false
-        this.invalidate(true)
-      }, SETTLE_MS)
-    } else if (isMoving && took > SLOW_DRAW_MS) this.coarse = true
+    if (!isMoving) this.coarse = false
+    else if (took > SLOW_DRAW_MS) this.coarse = true
+    if (this.coarse) this.settle = setTimeout(() => this.sharpen(), SETTLE_MS)
+  }
+
+  private sharpen(): void {
+    if (useDocument.getState().gesture !== null) {
+      this.settle = setTimeout(() => this.sharpen(), SETTLE_MS)
+      return
+    }
+    this.coarse = false
+    this.invalidate(true)
   }
 
   private drawOverlay(model: StageModel): void {
-    const context = this.overlay.getContext('2d', { willReadFrequently: true })
+    const context = this.overlay.getContext('2d', { willReadFrequently: isSoftwareGl() })
     if (!context) return
     context.setTransform(1, 0, 0, 1, 0, 0)
     context.clearRect(0, 0, this.overlay.width, this.overlay.height)

@@ -89,6 +89,7 @@ export const groupParts = command(
 /** Takes a part and everything in it away; drawings that nothing shows any more go with it. */
 export const deletePart = command('part.delete', 'Delete part', z.object({ part: PartId }), (puppet, { part }) => {
   notRoot(puppet, part, 'deleted')
+  partOf(puppet, part)
   const gone = partsBelow(current(puppet), part)
   removeFrom(partOf(puppet, partOf(puppet, part).parent!).children, part)
   for (const p of gone) {

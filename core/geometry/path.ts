@@ -62,6 +62,10 @@ export function mapPath(path: Path, m: Affine): Path {
 export function flatten(path: Path, tolerance: number): number[] {
   const out: number[] = [path.anchors[0]!, path.anchors[1]!]
   forEachSegment(path, (x0, y0, x1, y1, x2, y2, x3, y3) => {
+    if (x1 === x0 && y1 === y0 && x2 === x3 && y2 === y3) {
+      out.push(x3, y3)
+      return
+    }
     const d1 = Math.hypot(x0 - 2 * x1 + x2, y0 - 2 * y1 + y2)
     const d2 = Math.hypot(x1 - 2 * x2 + x3, y1 - 2 * y2 + y3)
     const steps = Math.max(1, Math.min(256, Math.ceil(Math.sqrt((6 * Math.max(d1, d2)) / (8 * tolerance)))))

@@ -8,7 +8,9 @@
  *
  * with L the cotangent Laplacian, M the lumped areas, H = c / d² where d is the distance to the nearest bone, and
  * p_i = 1 where bone i is that nearest one (shared between equally near ones). H is 0 where the shortest way to the
- * bone leaves the region. The matrix is the same for all bones: one factorisation serves them all.
+ * bone leaves the region. In the plane, unlike on a surface in space, bones run through the region itself: distances
+ * count from half their median upwards, or a vertex on a bone would be nailed to it and lines drawn along a limb
+ * would kink at the joint. The matrix is the same for all bones: one factorisation serves them all.
  */
 import type { TriangleMesh } from '../artwork/mesh'
 import { dissect, factorise, symmetricFromTriplets } from './cholesky'
@@ -42,8 +44,9 @@ export function heatWeights(mesh: TriangleMesh, bones: ArrayLike<number>, option
   const { i, j, v, area } = cotangentLaplacian(mesh)
   const nearest = nearestBones(mesh, bones)
   const heat = new Float64Array(n)
+  const least = Math.max(1e-4, median(nearest.squared) / 4)
   for (let k = 0; k < n; k++) {
-    heat[k] = nearest.visible[k] ? ((options.transfer ?? 1) * area[k]!) / Math.max(nearest.squared[k]!, 1e-4) : 0
+    heat[k] = nearest.visible[k] ? ((options.transfer ?? 1) * area[k]!) / Math.max(nearest.squared[k]!, least) : 0
     i.push(k)
     j.push(k)
     v.push(heat[k]!)
@@ -60,6 +63,8 @@ export function heatWeights(mesh: TriangleMesh, bones: ArrayLike<number>, option
   })
   return strongest(columns, n)
 }
+
+const median = (values: Float64Array): number => values.slice().sort()[values.length >> 1] ?? 0
 
 /** Cotangent weights as triplets of L, and the area that belongs to each vertex. */
 function cotangentLaplacian(mesh: TriangleMesh): { i: number[]; j: number[]; v: number[]; area: Float64Array } {

@@ -1,0 +1,26 @@
+import { expect, test } from 'vitest'
+import { autoWeights } from '../artwork/autoWeights'
+import { bindBlended, bindWhole } from '../edit/binds'
+import { dragBoneEnd, setBoneEnds } from '../edit/bones'
+import { run } from '../edit/command'
+import { setHome } from '../edit/parts'
+import { armPuppet } from '../test/puppets'
+import { inspectRig } from './report'
+
+const codes = (puppet: Parameters<typeof inspectRig>[0]): string[] => inspectRig(puppet).map((f) => `${f.code} ${f.target.name}`)
+
+test('a puppet whose binding has not begun has no findings', () => {
+  expect(codes(armPuppet())).toEqual([])
+})
+
+test('what follows no bone and what moves nothing is named', () => {
+  expect(codes(run(armPuppet(), bindWhole, { parts: ['sleeve'], bone: 'upper' }))).toEqual(['part-unbound Hand', 'bone-moves-nothing Palm'])
+})
+
+test('old weights and flattened parts are named first', () => {
+  let puppet = run(armPuppet(), bindWhole, { parts: ['hand'], bone: 'palm' })
+  puppet = run(puppet, bindBlended, { part: 'sleeve', bones: ['upper'], field: autoWeights(puppet, 'sleeve', ['upper']) })
+  puppet = run(puppet, setBoneEnds, dragBoneEnd(puppet, 'upper', 'start', { x: 90, y: 100 }))
+  puppet = run(puppet, setHome, { part: 'hand', home: { x: 0, y: 0, angle: 0, scaleX: 0, scaleY: 1, skew: 0 } })
+  expect(codes(puppet)).toEqual(['weights-out-of-date Sleeve', 'part-flattened Hand'])
+})

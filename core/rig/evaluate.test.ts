@@ -1,0 +1,171 @@
+import fc from 'fast-check'
+import { describe, expect, test } from 'vitest'
+import { autoWeights } from '../artwork/autoWeights'
+import type { Puppet } from '../document/schema'
+import { bindBlended, bindWhole } from '../edit/binds'
+import { setLimits } from '../edit/bones'
+import { run } from '../edit/command'
+import { groupParts, setHome, setPartOpacity, showPart } from '../edit/parts'
+import { armPuppet, generatePuppet, TYPICAL } from '../test/puppets'
+import { compile } from './compile'
+import { dragTo, grabBone } from './drag'
+import { evaluate, makeFrame, poseRig, writePose, type Frame } from './evaluate'
+import { bonePoint, frameBounds, partsAt } from './probe'
+
+/** The arm with its sleeve bent by both bones and its hand on the palm. */
+function riggedArm(): Puppet {
+  const puppet = run(armPuppet(), bindWhole, { parts: ['hand'], bone: 'palm' })
+  return run(puppet, bindBlended, { part: 'sleeve', bones: ['upper', 'lower'], field: autoWeights(puppet, 'sleeve', ['upper', 'lower']) })
+}
+
+const bounds = (frame: Frame, part: string) => frameBounds(frame, new Set([part]))!
+
+describe('evaluation', () => {
+  test('at rest every part is where it was drawn, however it is bound', () => {
+    const free = poseRig(compile(armPuppet()))
+    const bound = poseRig(compile(riggedArm()))
+    for (const part of ['sleeve', 'hand']) {
+      for (const side of ['minX', 'minY', 'maxX', 'maxY'] as const)
+        expect(bounds(bound, part)[side]).toBeCloseTo(bounds(free, part)[side], 9)
+    }
+  })
+
+  test('a bone turns what follows it about its ring, counter-clockwise', () => {
+    const frame = poseRig(compile(riggedArm()), { 'bone/lower/angle': 90 })
+    const hand = bounds(frame, 'hand')
+    expect(hand).toMatchObject({ minX: expect.closeTo(185), maxX: expect.closeTo(215), minY: expect.closeTo(-40), maxY: expect.closeTo(0) })
+  })
+
+  test('turns add up along the chain', () => {
+    const { rig } = poseRig(compile(riggedArm()))
+    const frame = poseRig(rig, { 'bone/upper/angle': 30, 'bone/lower/angle': 60, 'bone/palm/angle': -45 })
+    const tip = bonePoint(frame, rig.bones.index.get('palm')!, 1)
+    const at = (degrees: number): [number, number] => [Math.cos((degrees * Math.PI) / 180), -Math.sin((degrees * Math.PI) / 180)]
+    expect(tip.x).toBeCloseTo(100 + 100 * at(30)[0] + 100 * at(90)[0] + 40 * at(45)[0])
+    expect(tip.y).toBeCloseTo(100 + 100 * at(30)[1] + 100 * at(90)[1] + 40 * at(45)[1])
+  })
+
+  test('an angle past its limit counts as the limit', () => {
+    const puppet = run(riggedArm(), setLimits, { bone: 'lower', limits: { min: -5, max: 40 } })
+    const { rig } = poseRig(compile(puppet))
+    const over = poseRig(rig, { 'bone/lower/angle': 400 })
+    expect([...over.bones]).toEqual([...poseRig(rig, { 'bone/lower/angle': 40 }).bones])
+  })
+
+  test('a blended sleeve keeps its far ends with their bones', () => {
+    const frame = poseRig(compile(riggedArm()), { 'bone/lower/angle': 90 })
+    const d = frame.rig.drawings.findIndex((x) => x.skin)
+    const rest = frame.rig.drawings[d]!.geometry.points
+    const posed = frame.points[d]!
+    for (let i = 0; i < rest.length; i += 2) {
+      const [x, y] = [rest[i]!, rest[i + 1]!]
+      if (x < 120) expect(Math.hypot(posed[i]! - x, posed[i + 1]! - y)).toBeLessThan(6)
+      if (x > 285) expect(Math.hypot(posed[i]! - (200 + y - 100), posed[i + 1]! - (100 - (x - 200)))).toBeLessThan(6)
+    }
+  })
+
+  test('a group moved by hand carries everything in it, and bones act after it', () => {
+    const puppet = run(riggedArm(), groupParts, { parts: ['sleeve', 'hand'], id: 'both', name: 'Both' })
+    const { rig } = poseRig(compile(puppet))
+    const moved = bounds(poseRig(rig, { 'part/both/x': 30, 'part/both/y': 7 }), 'hand')
+    expect(moved.minX).toBeCloseTo(330)
+    expect(moved.minY).toBeCloseTo(92)
+    const turned = bounds(poseRig(rig, { 'part/both/x': 30, 'bone/upper/angle': 180 }), 'hand')
+    expect(turned.maxX).toBeCloseTo(-130)
+  })
+
+  test('a part turns and grows about its pivot', () => {
+    const puppet = run(armPuppet(), setHome, { part: 'hand', home: { x: 0, y: 0, angle: 0, scaleX: 1, scaleY: 1, skew: 0 } })
+    const pivoted = { ...puppet, parts: { ...puppet.parts, hand: { ...puppet.parts['hand']!, pivot: { x: 300, y: 100 } } } }
+    const frame = poseRig(compile(pivoted), { 'part/hand/angle': 180, 'part/hand/scaleX': 2 })
+    expect(bounds(frame, 'hand')).toMatchObject({ minX: expect.closeTo(220), maxX: expect.closeTo(300) })
+  })
+
+  test('the same rig and pose give the same numbers, whatever was shown before', () => {
+    const rig = compile(riggedArm())
+    const angle = fc.integer({ min: -180, max: 180 })
+    fc.assert(
+      fc.property(fc.array(fc.tuple(angle, angle, angle), { minLength: 1, maxLength: 6 }), (poses) => {
+        const frame = makeFrame(rig)
+        const pose = new Float64Array(rig.restPose.length)
+        let last = {}
+        for (const [a, b, c] of poses) {
+          last = { 'bone/upper/angle': a, 'bone/lower/angle': b, 'part/hand/angle': c }
+          evaluate(rig, writePose(rig, last, pose), frame)
+        }
+        const fresh = poseRig(rig, last)
+        expect([...frame.parts]).toEqual([...fresh.parts])
+        expect([...frame.points[0]!]).toEqual([...fresh.points[0]!])
+      }),
+    )
+  })
+
+  test('compiling again after an edit makes new geometry for nothing else', () => {
+    const puppet = generatePuppet(TYPICAL)
+    const before = compile(puppet)
+    const after = compile(run(puppet, setPartOpacity, { part: Object.keys(puppet.parts)[3]!, opacity: 0.5 }))
+    before.drawings.forEach((d, i) => expect(after.drawings[i]!.geometry).toBe(d.geometry))
+  })
+
+  test('hidden parts are neither painted nor found', () => {
+    const puppet = run(armPuppet(), showPart, { parts: ['hand'], visible: false })
+    const frame = poseRig(compile(puppet))
+    expect(frame.rig.drawings).toHaveLength(1)
+    expect(partsAt(frame, 320, 100)).toEqual([])
+  })
+
+  test('pushes and pops of the paint list are balanced', () => {
+    const { paint } = compile(run(armPuppet(), groupParts, { parts: ['hand'], id: 'g', name: 'G' }))
+    paint.forEach((op, i) => {
+      if (op.op === 'push') expect(paint[op.end]).toMatchObject({ op: 'pop', part: op.part })
+      else if (op.op === 'draw') expect(i).toBeGreaterThan(0)
+    })
+    expect(paint.filter((o) => o.op === 'push')).toHaveLength(paint.filter((o) => o.op === 'pop').length)
+  })
+})
+
+describe('probing', () => {
+  test('parts under a spot come top to bottom, also when posed', () => {
+    const puppet = run(armPuppet(), bindWhole, { parts: ['hand'], bone: 'palm' })
+    const { rig } = poseRig(compile(puppet))
+    const folded = poseRig(rig, { 'bone/palm/angle': 180 })
+    expect(partsAt(folded, 280, 100)).toEqual(['hand', 'sleeve'])
+    expect(partsAt(folded, 320, 100)).toEqual([])
+  })
+
+  test('a part without opacity lets the click through', () => {
+    const puppet = run(armPuppet(), bindWhole, { parts: ['hand'], bone: 'palm' })
+    const frame = poseRig(compile(puppet), { 'bone/palm/angle': 180, 'part/hand/opacity': 0 })
+    expect(partsAt(frame, 280, 100)).toEqual(['sleeve'])
+  })
+})
+
+describe('dragging bones', () => {
+  const rig = compile(riggedArm())
+  const pose = new Float64Array(rig.restPose.length)
+  const grab = (bone: string, x: number, y: number, tip: boolean) => {
+    const frame = evaluate(rig, writePose(rig, { 'bone/lower/angle': 20 }, pose), makeFrame(rig))
+    return { frame, held: grabBone(frame, pose, rig.bones.index.get(bone)!, { x, y }, tip) }
+  }
+
+  test('a rod turns its own bone so that the held spot follows the pointer', () => {
+    const { frame, held } = grab('lower', 290, 70, false)
+    const values = dragTo(frame, held, { x: 200, y: 20 })
+    expect(Object.keys(values)).toEqual(['bone/lower/angle'])
+    const after = poseRig(rig, values)
+    const tip = bonePoint(after, rig.bones.index.get('lower')!, 1)
+    expect(tip.y).toBeLessThan(20)
+  })
+
+  test('the bead at the end of a limb is reached for with the two bones above', () => {
+    const { frame, held } = grab('palm', 340, 100, true)
+    const tip = bonePoint(frame, rig.bones.index.get('palm')!, 1)
+    const exact = grabBone(frame, pose, rig.bones.index.get('palm')!, tip, true)
+    expect(held.kind).toBe('reach')
+    const values = dragTo(frame, exact, { x: 180, y: 10 })
+    expect(Object.keys(values).sort()).toEqual(['bone/lower/angle', 'bone/upper/angle'])
+    const reached = bonePoint(poseRig(rig, values), rig.bones.index.get('palm')!, 1)
+    expect(reached.x).toBeCloseTo(180, 5)
+    expect(reached.y).toBeCloseTo(10, 5)
+  })
+})
