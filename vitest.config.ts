@@ -3,7 +3,14 @@ import { defineConfig } from 'vitest/config'
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: 'unit', include: ['{core,formats,render,server,cli,app,demo,bench}/**/*.test.ts'], environment: 'node', testTimeout: 30_000 } },
+      {
+        test: {
+          name: 'unit',
+          include: ['{core,formats,render,server,cli,app,demo,bench}/**/*.test.ts'],
+          environment: 'node',
+          testTimeout: 30_000,
+        },
+      },
       {
         test: {
           name: 'browser',

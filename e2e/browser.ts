@@ -35,7 +35,10 @@ export interface PageOptions {
 }
 
 /** Opens a page of a given size; errors of the page are collected. */
-export async function openPage(browser: Browser, { width = 1280, height = 800, theme = 'daylight' }: PageOptions = {}): Promise<{ page: Page; errors: string[] }> {
+export async function openPage(
+  browser: Browser,
+  { width = 1280, height = 800, theme = 'daylight' }: PageOptions = {},
+): Promise<{ page: Page; errors: string[] }> {
   const page = await browser.newPage()
   const errors: string[] = []
   page.on('pageerror', (e) => errors.push((e as Error).message))

@@ -27,7 +27,10 @@ export function makeApp(store: PuppetStore, settings: Settings): Hono {
   app.onError((error, c) => {
     if (error instanceof ApiError) return c.json({ code: error.code, message: error.message, ...error.details }, error.status)
     if (error instanceof HTTPException)
-      return c.json({ code: 'request.invalid', message: error.message || 'The request cannot be read.' }, error.status)
+      return c.json(
+        { code: 'request.invalid', message: `The request cannot be read${error.message ? `: ${error.message}` : ''}.` },
+        error.status,
+      )
     console.error(error)
     return c.json({ code: 'server.failed', message: 'The server could not do that; nothing was changed. Its log tells more.' }, 500)
   })

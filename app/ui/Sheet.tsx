@@ -2,7 +2,6 @@
 import { X } from 'lucide-react'
 import { Dialog } from 'radix-ui'
 import type { ReactNode } from 'react'
-import { IconButton } from './Button'
 
 interface SheetProps {
   readonly open: boolean
@@ -25,9 +24,14 @@ export function Sheet({ open, onClose, title, text, wide, children }: SheetProps
           <div className="flex items-start gap-4">
             <Dialog.Title className="flex-1 font-display text-[19px]/6 font-semibold">{title}</Dialog.Title>
             <Dialog.Close asChild>
-              <IconButton label="Close" className="-mt-1 -mr-2">
+              {/* No hint on it: it has the focus first, and Escape would close the hint instead of the sheet. */}
+              <button
+                type="button"
+                aria-label="Close"
+                className="-mt-1 -mr-2 grid size-8 place-items-center rounded-lg text-quiet hover:bg-tint hover:text-ink"
+              >
                 <X size={16} />
-              </IconButton>
+              </button>
             </Dialog.Close>
           </div>
           {text && <Dialog.Description className="mt-1 text-quiet">{text}</Dialog.Description>}

@@ -60,7 +60,7 @@ const MAKERS: readonly Maker[] = [
     return edit(bindBlended, {
       part: 'sleeve',
       bones,
-      field: autoWeights(armPuppet(), 'sleeve', ['upper', 'lower'].slice(0, bones.length)),
+      field: FIELDS[bones.length - 1]!,
     })
   },
   (p, a) => edit(unbind, { parts: [part(p, a)] }),

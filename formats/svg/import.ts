@@ -66,11 +66,13 @@ function computeStyleOf(reader: Reader, element: SvgElement, inherited: Style): 
 function readViewport(root: SvgElement): { size: { width: number; height: number }; place: Affine } {
   const box = parseNumbers(root.attributes['viewBox'] ?? '')
   const view = box?.length === 4 && box[2]! > 0 && box[3]! > 0 ? box : null
-  const width = positive(parseLength(root.attributes['width'])) ?? (view ? view[2]! : null)
-  const height = positive(parseLength(root.attributes['height'])) ?? (view ? view[3]! : null)
+  const width = positive(parseLength(root.attributes['width']))
+  const height = positive(parseLength(root.attributes['height']))
+  const shape = view ? view[2]! / view[3]! : null
+  // A side that is not given follows from the other and the view box.
   const size = {
-    width: clampSize(width ?? (view && height ? (height * view[2]!) / view[3]! : FALLBACK_SIZE.width)),
-    height: clampSize(height ?? (view && width ? (width * view[3]!) / view[2]! : FALLBACK_SIZE.height)),
+    width: clampSize(width ?? (shape && height ? height * shape : (view?.[2] ?? FALLBACK_SIZE.width))),
+    height: clampSize(height ?? (shape && width ? width / shape : (view?.[3] ?? FALLBACK_SIZE.height))),
   }
   if (!view) return { size, place: IDENTITY }
   const [x = 0, y = 0, w = 1, h = 1] = view

@@ -20,6 +20,7 @@ export const DEFAULT_LIMITS: TreeLimits = { elements: 200_000, depth: 1_000 }
 
 /** Parses a document. Throws FormatError with the line where reading stopped. */
 export function parseTree(source: string, limits: TreeLimits = DEFAULT_LIMITS): SvgElement {
+  if (source.trim() === '') throw new FormatError('The file is empty.')
   const parser = new SaxesParser()
   const open: SvgElement[] = []
   let root: SvgElement | null = null

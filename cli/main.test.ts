@@ -1,0 +1,123 @@
+import { execFile } from 'node:child_process'
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { decode } from 'fast-png'
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { canonicalJson } from '@marionette/core/document/json'
+import { DEMOS } from '@marionette/demo/demos'
+import { readArchive } from '@marionette/formats/archive/archive'
+
+const root = fileURLToPath(new URL('..', import.meta.url))
+let folder: string
+
+const SVG = `<svg xmlns="http://www.w3.org/2000/svg" width="40" height="20"><g id="flag" opacity=".5"><rect width="20" height="20" fill="#ff0000"/></g><g id="pole" display="none"><rect width="4" height="20"/></g><text>Hi</text></svg>`
+
+beforeAll(() => {
+  folder = mkdtempSync(join(tmpdir(), 'marionette-cli-'))
+  writeFileSync(join(folder, 'flag.svg'), SVG)
+  writeFileSync(join(folder, 'broken.svg'), '<svg')
+})
+afterAll(() => rmSync(folder, { recursive: true, force: true }))
+
+interface Outcome {
+  code: number
+  out: string
+  err: string
+}
+
+function rig(...args: string[]): Promise<Outcome> {
+  return new Promise((resolve) => {
+    const env = { ...process.env, INIT_CWD: folder }
+    execFile(process.execPath, ['--import', 'tsx', 'cli/main.ts', ...args], { cwd: root, env }, (error, out, err) =>
+      resolve({ code: error ? Number(error.code) : 0, out, err }),
+    )
+  })
+}
+
+const picture = (name: string) => decode(readFileSync(join(folder, name)))
+const pixel = (name: string, x: number, y: number): number[] => {
+  const image = picture(name)
+  return [...image.data.slice((y * image.width + x) * 4, (y * image.width + x) * 4 + 4)]
+}
+
+describe('rig', () => {
+  test('render: one file, transparent unless told otherwise', async () => {
+    expect(await rig('render', 'flag.svg', '--out', 'flag.png')).toMatchObject({ code: 0, err: '' })
+    expect(picture('flag.png')).toMatchObject({ width: 40, height: 20 })
+    expect(pixel('flag.png', 30, 10)).toEqual([0, 0, 0, 0])
+    await rig('render', 'flag.svg', '--out', 'wide.png', '--width', '80', '--background', 'White')
+    expect(picture('wide.png')).toMatchObject({ width: 80, height: 40 })
+    expect(pixel('wide.png', 60, 20)).toEqual([255, 255, 255, 255])
+    expect(pixel('wide.png', 20, 20)[1]).toBeCloseTo(128, -1)
+  })
+
+  test('render: several inputs into a folder; a bad one is reported and stops nothing', async () => {
+    const { code, err } = await rig('render', 'broken.svg', 'flag.svg', 'nowhere.svg', '--out', 'pictures')
+    expect(code).toBe(2)
+    expect(err.trim().split('\n')).toHaveLength(2)
+    expect(err).toMatch(/rig: broken\.svg: The file is not well-formed/)
+    expect(err).toMatch(/rig: nowhere\.svg: there is no such file/)
+    expect(existsSync(join(folder, 'pictures/flag.png'))).toBe(true)
+  })
+
+  test('demo, render with a pose by name, and inspect', async () => {
+    expect((await rig('demo', 'marlo', '--out', 'marlo.puppet')).code).toBe(0)
+    expect(canonicalJson(readArchive(readFileSync(join(folder, 'marlo.puppet'))))).toBe(canonicalJson(DEMOS['marlo']!()))
+    writeFileSync(join(folder, 'wave.json'), JSON.stringify({ 'bone/upper arm left/angle': 120, 'bone/forearm left/angle': 40 }))
+    await rig('render', 'marlo.puppet', '--out', 'rest.png')
+    await rig('render', 'marlo.puppet', '--out', 'wave.png', '--pose', 'wave.json')
+    // The hand has left its place beside the satchel and is up beside the head.
+    expect(pixel('rest.png', 510, 600)[3]).toBe(255)
+    expect(pixel('wave.png', 510, 600)[3]).toBe(0)
+    const report = JSON.parse((await rig('inspect', 'marlo.puppet', '--json')).out)
+    expect(report.counts).toMatchObject({ bones: 22 })
+    expect(report.counts.parts).toBeGreaterThanOrEqual(26)
+  })
+
+  test('inspect: kind, visibility, opacity, bounds, counts and warnings', async () => {
+    const { out } = await rig('inspect', 'flag.svg', '--json')
+    const report = JSON.parse(out)
+    expect(report.tree.children).toMatchObject([
+      { name: 'flag', kind: 'drawing', visible: true, opacity: 0.5, bounds: [0, 0, 20, 20] },
+      { name: 'pole', visible: false, bounds: [0, 0, 4, 20] },
+    ])
+    expect(report.counts).toMatchObject({ parts: 3, shapes: 2, bones: 0 })
+    expect(report.warnings).toMatchObject([{ code: 'svg.element', place: 'line 1, <text>' }])
+  })
+
+  test('convert: an archive that holds what the drawing showed', async () => {
+    const { code, err } = await rig('convert', 'flag.svg', '--out', 'flag.puppet')
+    expect(code).toBe(0)
+    expect(err).toContain('warning: line 1, <text>')
+    await rig('render', 'flag.puppet', '--out', 'again.png')
+    await rig('render', 'flag.svg', '--out', 'first.png')
+    expect(picture('again.png').data).toEqual(picture('first.png').data)
+  })
+
+  test.each([
+    [['paint'], '"paint" is no command'],
+    [['render', 'flag.svg'], '--out is missing'],
+    [['render', '--out', 'x.png'], 'IN is missing'],
+    [['render', 'flag.svg', '--out', 'x.png', '--width', 'wide'], 'whole number'],
+    [['render', 'flag.svg', '--out', 'x.png', '--background', 'nocolour'], 'not a colour'],
+    [['render', 'flag.svg', '--out', 'x.png', '--pose', 'flag.svg'], 'not JSON'],
+    [['render', 'flag.svg', '--out', 'x.png', '--nonsense'], 'nonsense'],
+    [['demo', 'nobody', '--out', 'x'], 'no demo "nobody"'],
+    [['inspect', 'pictures'], 'this is a folder'],
+  ])('%j fails with one line and code 2', async (args, words) => {
+    mkdirSync(join(folder, 'pictures'), { recursive: true })
+    const { code, err, out } = await rig(...args)
+    expect({ code, out }).toEqual({ code: 2, out: '' })
+    expect(err.trim().split('\n')).toHaveLength(1)
+    expect(err).toContain(words)
+  })
+
+  test('a pose of something that is not there is an error of that input', async () => {
+    writeFileSync(join(folder, 'tail.json'), JSON.stringify({ 'bone/tail/angle': 1 }))
+    expect((await rig('render', 'flag.svg', '--out', 'x.png', '--pose', 'tail.json')).err).toBe(
+      'rig: flag.svg: No bone is called "tail".\n',
+    )
+  })
+})

@@ -1,0 +1,41 @@
+import { strToU8, zipSync } from 'fflate'
+import { describe, expect, test } from 'vitest'
+import { canonicalJson } from '@marionette/core/document/json'
+import { armPuppet } from '@marionette/core/test/puppets'
+import { readPuppetFile, stemOf } from '../read'
+import { FormatError } from '../warnings'
+import { readArchive, writeArchive } from './archive'
+
+describe('puppet archive', () => {
+  test('opens again to an equal document', () => {
+    const puppet = armPuppet()
+    expect(canonicalJson(readArchive(writeArchive(puppet, Uint8Array.of(1, 2, 3))))).toBe(canonicalJson(puppet))
+  })
+
+  test('equal puppets give equal bytes', () => {
+    expect(writeArchive(armPuppet())).toEqual(writeArchive(armPuppet()))
+  })
+
+  test.each([
+    ['a zip of something else', zipSync({ 'readme.txt': strToU8('hello') }), 'no puppet.json'],
+    ['broken JSON', zipSync({ 'puppet.json': strToU8('{') }), 'not readable'],
+    ['a foreign document', zipSync({ 'puppet.json': strToU8('{"format":"other"}') }), 'not marked as a puppet'],
+    ['a cut-off file', writeArchive(armPuppet()).slice(0, 300), 'cannot be unpacked'],
+  ])('%s is refused in one sentence', (_, bytes, words) => {
+    expect(() => readArchive(bytes)).toThrow(FormatError)
+    expect(() => readArchive(bytes)).toThrow(words)
+  })
+
+  test('files are read by what is in them, not by their name', () => {
+    expect(readPuppetFile(writeArchive(armPuppet()), 'arm.svg').puppet).toEqual(armPuppet())
+    expect(readPuppetFile(strToU8('<svg xmlns="http://www.w3.org/2000/svg"/>'), 'folder/My drawing.bin').puppet.name).toBe('My drawing')
+    expect(() => readPuppetFile(Uint8Array.of(0x89, 0x50, 0xff, 0xd8), 'a.svg')).toThrow('neither an SVG drawing nor a puppet archive')
+    expect(() => readPuppetFile(strToU8('hello'), 'a.svg')).toThrow('neither')
+    expect(() => readPuppetFile(new Uint8Array(), 'a.svg')).toThrow('empty')
+  })
+
+  test('names lose folders and extension', () => {
+    expect(stemOf('C:\\art\\marlo.final.svg')).toBe('marlo.final')
+    expect(stemOf('.svg')).toBe('Untitled')
+  })
+})
