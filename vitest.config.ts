@@ -19,6 +19,7 @@ export default defineConfig({
           testTimeout: 120_000,
           hookTimeout: 120_000,
           fileParallelism: false,
+          expect: { poll: { timeout: 20_000, interval: 100 } },
         },
       },
     ],

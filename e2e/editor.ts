@@ -135,7 +135,7 @@ export const dropFiles = (page: Page, files: readonly { name: string; text: stri
     (list) => {
       const data = new DataTransfer()
       for (const { name, text } of list) data.items.add(new File([text], name))
-      const target = document.querySelector('main, [data-testid=stage]')!
+      const target = document.querySelector('main, [data-testid=stage-view]')!
       for (const type of ['dragenter', 'dragover', 'drop'])
         target.dispatchEvent(new DragEvent(type, { dataTransfer: data, bubbles: true, cancelable: true }))
     },

@@ -88,7 +88,7 @@ describe('Marlo', () => {
   test('the rest is shown in Bones and the pose everywhere else', async () => {
     const posed = await editor.document()
     await editor.bench('Bones')
-    await editor.page.waitForSelector('[data-testid=stage] ::-p-text(Rest)')
+    await editor.page.waitForSelector('[data-testid=stage-view] ::-p-text(Rest)')
     await editor.bench('Parts')
     await editor.key('Shift', '0')
     expect((await editor.document()).pose).toEqual({})

@@ -173,6 +173,7 @@ const ITEM = 'flex h-8 items-center gap-2.5 rounded-lg px-2.5 outline-none data-
 function CardMenu({ puppet, onRename }: { puppet: PuppetSummary; onRename: () => void }) {
   const queries = useQueryClient()
   const navigate = useNavigate()
+  const isRenaming = useRef(false)
   const refresh = () => queries.invalidateQueries({ queryKey: KEY })
   const onError = (error: Error): void => void toast.error(error.message)
   const restore = useMutation({ mutationFn: () => restorePuppet(puppet.id), onSuccess: refresh, onError })
@@ -197,12 +198,17 @@ function CardMenu({ puppet, onRename }: { puppet: PuppetSummary; onRename: () =>
           align="end"
           sideOffset={4}
           className="z-50 min-w-40 rounded-xl bg-panel p-1.5 shadow-3"
-          onCloseAutoFocus={(e) => e.preventDefault()}
+          onCloseAutoFocus={(e) => {
+            // The name field may only take the focus once the menu has let go of it.
+            e.preventDefault()
+            if (isRenaming.current) onRename()
+            isRenaming.current = false
+          }}
         >
           <DropdownMenu.Item className={ITEM} onSelect={() => void navigate(`/puppet/${puppet.id}/parts`)}>
             <FolderOpen size={15} /> Open
           </DropdownMenu.Item>
-          <DropdownMenu.Item className={ITEM} onSelect={onRename}>
+          <DropdownMenu.Item className={ITEM} onSelect={() => (isRenaming.current = true)}>
             <Pencil size={15} /> Rename
           </DropdownMenu.Item>
           <DropdownMenu.Item className={ITEM} onSelect={() => duplicate.mutate()}>

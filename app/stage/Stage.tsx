@@ -49,7 +49,7 @@ export function Stage({ view }: { view: RefObject<StageView | null> }) {
   return (
     <div
       ref={frame}
-      data-testid="stage"
+      data-testid="stage-view"
       className="stage-body relative min-h-0 flex-1 touch-none overflow-hidden rounded-2xl"
       aria-label="Stage"
       role="application"

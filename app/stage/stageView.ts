@@ -3,6 +3,7 @@
  * The artwork is drawn by Skia, bones and handles over it in a plain 2D canvas.
  */
 import type { CanvasKit } from 'canvaskit-wasm'
+import type { Puppet } from '@marionette/core/document/schema'
 import { Painter } from '@marionette/render/painter'
 import { useDocument } from '../state/document'
 import { useSession } from '../state/session'
@@ -19,6 +20,9 @@ import { toolOf } from './tools/tools'
 const SLOW_DRAW_MS = 14
 const COARSE = 0.5
 const SETTLE_MS = 140
+
+/** Whether a puppet has nothing to show. */
+const isBare = (puppet: Puppet): boolean => Object.keys(puppet.drawings).length === 0
 
 export class StageView {
   camera: Camera = { zoom: 1, x: 0, y: 0 }
@@ -43,7 +47,11 @@ export class StageView {
     private readonly onReady: (failure: string | null) => void,
   ) {
     this.cleanUps.push(
-      useDocument.subscribe((s, before) => s.puppet !== before.puppet && this.invalidate(true)),
+      useDocument.subscribe((s, before) => {
+        if (s.puppet === before.puppet) return
+        this.invalidate(true)
+        if (s.puppet && before.puppet && isBare(before.puppet) && !isBare(s.puppet)) this.frameAll()
+      }),
       useSession.subscribe((s, before) => this.invalidate(s.bench !== before.bench || s.theme !== before.theme)),
     )
     const lost = (e: Event): void => e.preventDefault()

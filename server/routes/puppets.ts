@@ -19,7 +19,7 @@ const body = <T extends z.ZodType>(schema: T) =>
 
 /** The revision that a save is based on, from the If-Match header. */
 function knownRevision(header: string | undefined): number {
-  const match = /^"?(\d+)"?$/.exec(header ?? '')
+  const match = /^(?:W\/)?"?(\d+)"?$/.exec(header ?? '')
   if (!match) throw new ApiError(428, 'puppet.revision', 'A save must say in If-Match which revision it is based on.')
   return Number(match[1])
 }

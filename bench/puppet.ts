@@ -1,0 +1,103 @@
+/** evaluate-*, compile-typical, allocate-frame and draw-marlo. */
+import { DEMOS } from '@marionette/demo/demos'
+import type { Puppet } from '@marionette/core/document/schema'
+import { compile } from '@marionette/core/rig/compile'
+import { evaluate, makeFrame } from '@marionette/core/rig/evaluate'
+import { generatePuppet, TYPICAL } from '@marionette/core/test/puppets'
+import { loadCanvasKit } from '@marionette/render/node'
+import { Painter } from '@marionette/render/painter'
+import { toMatrix } from '@marionette/render/paints'
+import { measure, type Figure } from './measure'
+
+const WIDTH = 1280
+const HEIGHT = 720
+
+/** A rig whose bones all turn a little further each round. */
+function turning(puppet: Puppet) {
+  const rig = compile(puppet)
+  const frame = makeFrame(rig)
+  const pose = new Float64Array(rig.restPose)
+  const bones = rig.bones.ids.length
+  const step = (round: number): void => {
+    for (let b = 0; b < bones; b++) pose[b] = 15 * Math.sin(0.1 * round + b)
+    evaluate(rig, pose, frame)
+  }
+  return { rig, frame, step }
+}
+
+const pointsOf = (puppet: Puppet): number =>
+  Object.values(puppet.drawings).reduce(
+    (sum, d) => sum + d.shapes.reduce((s, shape) => s + shape.paths.reduce((p, path) => p + path.ids.length, 0), 0),
+    0,
+  )
+
+export function evaluateFigure(name: string, puppet: Puppet): Figure {
+  const { step } = turning(puppet)
+  // One frame is far below the clock's grain; a hundred are timed together.
+  const hundred = measure(name, pointsOf(puppet), 'one frame, all bones turning', (round) => {
+    for (let i = 0; i < 100; i++) step(100 * round + i)
+  })
+  return { ...hundred, median_ms: hundred.median_ms! / 100, p95_ms: hundred.p95_ms! / 100 }
+}
+
+export function allocateFigure(): Figure {
+  const { step } = turning(DEMOS['marlo']!())
+  for (let i = 0; i < 2000; i++) step(i)
+  const collect = (globalThis as { gc?: () => void }).gc
+  collect?.()
+  const before = process.memoryUsage().heapUsed
+  const frames = 5000
+  for (let i = 0; i < frames; i++) step(i)
+  const bytes = Math.max(0, Math.round((process.memoryUsage().heapUsed - before) / frames))
+  return {
+    name: 'allocate-frame',
+    bytes,
+    n: frames,
+    note: collect ? 'heap growth for each evaluated frame of Marlo' : 'without --expose-gc, unreliable',
+  }
+}
+
+export const compileFigure = (): Figure => {
+  const puppet = generatePuppet(TYPICAL)
+  return measure('compile-typical', pointsOf(puppet), 'all drawings new to the compiler each round', () => {
+    compile({ ...puppet, drawings: Object.fromEntries(Object.entries(puppet.drawings).map(([id, d]) => [id, { ...d }])) })
+  })
+}
+
+export async function drawFigure(name: string, puppet: Puppet): Promise<Figure> {
+  const CK = await loadCanvasKit()
+  const { frame, step } = turning(puppet)
+  const surface = CK.MakeSurface(WIDTH, HEIGHT)!
+  const canvas = surface.getCanvas()
+  const scale = HEIGHT / puppet.canvas.height
+  const painter = new Painter(CK)
+  const draw = (with_: Painter): void => {
+    canvas.clear(CK.WHITE)
+    canvas.save()
+    canvas.concat(toMatrix([scale, 0, 0, scale, 0, 0]))
+    with_.paint(canvas, frame)
+    canvas.restore()
+    surface.flush()
+  }
+  const figure = measure(
+    name,
+    frame.rig.drawings.length,
+    'processor surface 1280x720, all bones turning; reference: every Skia object made anew each frame',
+    (round) => {
+      step(round)
+      draw(painter)
+    },
+    (round) => {
+      step(round)
+      const fresh = new Painter(CK)
+      draw(fresh)
+      fresh.dispose()
+    },
+  )
+  painter.dispose()
+  surface.delete()
+  return figure
+}
+
+export const marlo = (): Puppet => DEMOS['marlo']!()
+export const typical = (): Puppet => generatePuppet(TYPICAL)

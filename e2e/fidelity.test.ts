@@ -1,0 +1,115 @@
+/** Drawings look on the stage and from `rig render` as Chromium itself shows them. */
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import type { Browser, Page } from 'puppeteer-core'
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { demoSvg } from '@marionette/demo/demos'
+import { launchBrowser, openPage } from './browser'
+import { difference, PIXEL_TOLERANCE, readPicture, type Picture } from './compare'
+import { CORPUS } from './corpus'
+import { dropFiles, Editor } from './editor'
+import { startTestServer, type TestServer } from './server'
+
+const DRAWINGS = Object.entries({ Marlo: demoSvg(), ...CORPUS })
+
+let server: TestServer
+let browser: Browser
+let page: Page
+let folder: string
+
+beforeAll(async () => {
+  server = await startTestServer()
+  browser = await launchBrowser()
+  page = (await openPage(browser)).page
+  folder = mkdtempSync(join(tmpdir(), 'marionette-fidelity-'))
+  const files = DRAWINGS.map(([name, svg]) => {
+    const path = join(folder, `${name}.svg`)
+    writeFileSync(path, svg)
+    return path
+  })
+  const root = fileURLToPath(new URL('..', import.meta.url))
+  execFileSync(
+    process.execPath,
+    ['--import', 'tsx', 'cli/main.ts', 'render', ...files, '--out', `${folder}/out/`, '--background', 'white'],
+    { cwd: root },
+  )
+})
+
+afterAll(async () => {
+  await browser?.close()
+  await server?.stop()
+  rmSync(folder, { recursive: true, force: true })
+})
+
+/** What Chromium shows of an SVG that stands at a place of a white page. */
+async function shownByChromium(
+  svg: string,
+  clip: { x: number; y: number; width: number; height: number },
+  place: { x: number; y: number; scale: number },
+): Promise<Picture> {
+  const other = await browser.newPage()
+  await other.setViewport({ width: 1280, height: 900 })
+  const url = `data:image/svg+xml;base64,${Buffer.from(svg).toString('base64')}`
+  await other.setContent(
+    `<body style="margin:0;background:#fff"><img src="${url}" style="position:absolute;left:0;top:0;transform-origin:0 0;transform:translate(${place.x}px,${place.y}px) scale(${place.scale})"></body>`,
+  )
+  await other.waitForFunction(() => document.querySelector('img')!.complete)
+  const bytes = await other.screenshot({ clip })
+  await other.close()
+  return readPicture(bytes)
+}
+
+describe('rig render', () => {
+  test.each(DRAWINGS)('%s', async (name, svg) => {
+    const ours = readPicture(readFileSync(join(folder, 'out', `${name}.png`)))
+    const theirs = await shownByChromium(
+      svg,
+      { x: 0, y: 0, width: ours.width, height: Math.min(900, ours.height) },
+      { x: 0, y: 0, scale: 1 },
+    )
+    const cropped = { ...ours, height: theirs.height }
+    expect(difference(cropped, theirs)).toBeLessThan(PIXEL_TOLERANCE)
+  })
+})
+
+/** Waits until the stage was drawn in full and no further picture followed for a while: one in motion may be coarse. */
+async function settled(page: Page): Promise<void> {
+  await page.waitForFunction(
+    () =>
+      new Promise((resolve) => {
+        const art = document.querySelector<HTMLCanvasElement>('[data-testid=art]')!
+        const before = art.dataset['drawn']
+        setTimeout(() => resolve(art.dataset['drawn'] === before && art.width === Math.round(art.clientWidth)), 400)
+      }),
+  )
+}
+
+describe('the stage', () => {
+  test.each(DRAWINGS)('%s', async (name, svg) => {
+    const editor = new Editor(page, server.url)
+    const made = await fetch(`${server.url}/api/puppets`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: '{"name":"x"}',
+    })
+    await editor.open(((await made.json()) as { id: string }).id)
+    await dropFiles(page, [{ name: `${name}.svg`, text: svg }])
+    await editor.saved()
+    await page.waitForSelector('[role=treeitem]')
+    // Only the artwork stays, on white; nothing that floats over it.
+    await page.addStyleTag({
+      content:
+        '[data-testid=stage-view]{background:#fff!important;border-radius:0!important}[data-testid=stage-view]>:not([data-testid=art]){visibility:hidden!important}',
+    })
+    const stage = (await (await page.$('[data-testid=stage-view]'))!.boundingBox())!
+    const zero = await editor.at({ x: 0, y: 0 })
+    const one = await editor.at({ x: 1, y: 0 })
+    await settled(page)
+    const ours = readPicture(await page.screenshot({ clip: stage }))
+    const theirs = await shownByChromium(svg, stage, { x: zero.x, y: zero.y, scale: one.x - zero.x })
+    expect(difference(ours, theirs)).toBeLessThan(PIXEL_TOLERANCE)
+  })
+})
