@@ -6,7 +6,7 @@ const svg = (inside: string): string =>
 export const CORPUS: Readonly<Record<string, string>> = {
   'path commands': svg(
     `<path d="M20 30 h60 v40 H50 V100 L20 90 l-5 -20 C0 60 10 40 20 30 Z" fill="#3A5F61"/><path d="M120 40 c20 -40 60 -40 80 0 S180 120 160 100 s-40 0 -40 -60" fill="none" stroke="#8E482B" stroke-width="6"/>
-     <path d="M20 140 Q60 100 100 140 T180 140 t40 20 q-30 60 -60 30 T60 200 Z" fill="#E0A544" stroke="#20302E" stroke-width="2"/><path d="M150 200 A40 20 30 0 1 220 210 A10 10 0 1 0 200 225 a30 60 -20 1 1 -50 -25z" fill="#6E9F90"/>`,
+     <path d="M20 140 Q60 100 100 140 T180 140 t40 20 q-30 60 -60 30 T60 200 Z" fill="#E0A544" stroke="#20302E" stroke-width="2"/><path d="M150 185 A40 20 30 0 1 205 195 A10 10 0 1 0 190 205 a24 12 -20 1 1 -40 -20z" fill="#6E9F90"/>`,
   ),
   shapes: svg(
     `<rect x="10" y="10" width="80" height="50" fill="#B9553B"/><rect x="110" y="10" width="100" height="50" rx="20" ry="10" fill="#34575A"/><rect x="20" y="70" width="60" height="40" rx="100" fill="#EBBE5C"/>

@@ -71,6 +71,9 @@ function BlendedBind({ id, bind }: { id: string; bind: Bind | null }) {
   const abort = useRef<AbortController | null>(null)
   const isStale = blended !== null && isOutOfDate(puppet, blended)
   const isSame = blended !== null && blended.bones.length === chosen.length && blended.bones.every((b) => chosen.includes(b))
+  // Those that bend it come first; the order holds still while boxes are ticked.
+  const [first] = useState(chosen)
+  const listed = bonesInOrder(puppet).sort((a, b) => Number(first.includes(b.id)) - Number(first.includes(a.id)))
   const toggle = (bone: string): void => setChosen(chosen.includes(bone) ? chosen.filter((b) => b !== bone) : [...chosen, bone])
   const weigh = async (): Promise<void> => {
     const now = openPuppet()
@@ -91,7 +94,7 @@ function BlendedBind({ id, bind }: { id: string; bind: Bind | null }) {
   return (
     <>
       <ul className="scroll-thin max-h-44 overflow-y-auto" aria-label="Bones that bend it">
-        {bonesInOrder(puppet).map((bone) => (
+        {listed.map((bone) => (
           <li key={bone.id}>
             <label
               className="flex h-7 items-center gap-2 rounded-md px-1 hover:bg-tint"

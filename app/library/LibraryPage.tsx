@@ -276,7 +276,7 @@ function TenMinutes() {
     <li className="relative pt-7" aria-label="The first ten minutes">
       <h2 className="font-display text-[18px]/6 font-semibold">The first ten minutes</h2>
       <ol className="relative mt-3">
-        <i className="absolute top-2 bottom-6 left-[5px] border-l-[1.5px] border-twine" aria-hidden />
+        <i className="absolute top-2 bottom-12 left-[5px] border-l-[1.5px] border-twine" aria-hidden />
         {STEPS.map(([title, text]) => (
           <li key={title} className="relative pb-3 pl-6">
             <i className="absolute top-[5px] left-0 size-[11px] rounded-full border-[1.5px] border-twine bg-paper" aria-hidden />

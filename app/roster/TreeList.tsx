@@ -163,7 +163,7 @@ function TreeRow(props: TreeRowProps) {
           type="button"
           tabIndex={-1}
           aria-label={folded ? 'Unfold' : 'Fold'}
-          className={`text-quiet hover:text-ink ${folded ? '' : 'opacity-0 group-hover:opacity-100'}`}
+          className={`text-quiet hover:text-ink ${props.cordOf ? 'absolute right-[26px] rounded bg-tint' : ''} ${folded ? '' : 'opacity-0 group-hover:opacity-100'}`}
           onPointerDown={(e) => e.stopPropagation()}
           onClick={(e) => {
             e.stopPropagation()
@@ -173,7 +173,7 @@ function TreeRow(props: TreeRowProps) {
           {folded ? <ChevronRight size={14} /> : <ChevronDown size={14} />}
         </button>
       )}
-      {!hasChildren && <i className="w-3.5 flex-none" />}
+      {!hasChildren && !props.cordOf && <i className="w-3.5 flex-none" />}
       {selected && <i className="absolute top-1 right-0 bottom-1 w-[3px] rounded bg-cord" />}
     </li>
   )

@@ -1,0 +1,67 @@
+/** Pictures of the main views for docs/screenshots, made from the demo data. */
+import { mkdirSync } from 'node:fs'
+import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import type { Page } from 'puppeteer-core'
+import { launchBrowser, openPage } from './browser'
+import { Editor } from './editor'
+import { startTestServer } from './server'
+
+const folder = fileURLToPath(new URL('../docs/screenshots', import.meta.url))
+mkdirSync(folder, { recursive: true })
+
+/** Pictures of rows and stage arrive while the page is idle: waits until nothing changed for a while. */
+async function calm(page: Page): Promise<void> {
+  await page.waitForNetworkIdle({ idleTime: 500 })
+  await page.waitForFunction(() => {
+    const shown = [...document.querySelectorAll('[role=treeitem]')].every(
+      (row) => row.querySelector('img') || row.getBoundingClientRect().top > innerHeight,
+    )
+    const art = document.querySelector<HTMLCanvasElement>('[data-testid=art]')
+    return shown && (!art || art.width === Math.round(art.clientWidth * devicePixelRatio))
+  })
+}
+
+const server = await startTestServer()
+const browser = await launchBrowser()
+const { page } = await openPage(browser)
+const editor = new Editor(page, server.url)
+const take = async (name: string): Promise<void> => {
+  await calm(page)
+  await page.screenshot({ path: join(folder, `${name}.png`) as `${string}.png` })
+}
+
+await page.goto(server.url)
+await page.waitForSelector('[data-puppet] img')
+await take('library')
+
+await editor.open('marlo-puppet-1')
+await editor.tool('Pose')
+await editor.drag({ x: 520, y: 622 }, { x: 555, y: 320 })
+await editor.drag({ x: 120, y: 622 }, { x: 150, y: 560 })
+await editor.drag({ x: 320, y: 220 }, { x: 296, y: 222 })
+await editor.drag({ x: 232, y: 500 }, { x: 215, y: 470 })
+await take('parts-pose')
+
+await editor.bench('Bones')
+await editor.tool('Limits')
+await (await editor.row('Forearm left')).click()
+await take('bones-limits')
+await page.click('[aria-label="Footlights, the dark theme"]')
+await editor.tool('Bones')
+await take('bones-dark')
+await page.click('[aria-label="Daylight, the light theme"]')
+
+await (await page.waitForSelector('aside[aria-label=Roster] button::-p-text(Parts)'))!.click()
+await (await editor.row('Scarf tail')).click()
+await take('bones-bind')
+
+await editor.bench('Send')
+await take('send')
+await editor.key('Control', 'k')
+await page.waitForSelector('[role=dialog] input')
+await page.keyboard.type('scarf')
+await take('command-search')
+
+await browser.close()
+await server.stop()
