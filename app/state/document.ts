@@ -65,7 +65,14 @@ export function openPuppet(): Puppet {
 
 function settle(history: History): void {
   if (history === getState().history) return
-  setState({ history, puppet: history.puppet, preview: null, gesture: null, save: { kind: 'changed' } })
+  // A conflict stays one until the person has decided.
+  setState((s) => ({
+    history,
+    puppet: history.puppet,
+    preview: null,
+    gesture: null,
+    save: s.save.kind === 'conflict' ? s.save : { kind: 'changed' },
+  }))
 }
 
 /** Runs work that may be refused; a refusal is shown and changes nothing. */

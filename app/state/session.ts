@@ -42,7 +42,7 @@ const stored = (key: string): string | null => {
 const firstTheme = (): Theme => {
   const kept = stored('theme')
   if (kept === 'daylight' || kept === 'footlights') return kept
-  return matchMedia('(prefers-color-scheme: dark)').matches ? 'footlights' : 'daylight'
+  return typeof matchMedia === 'function' && matchMedia('(prefers-color-scheme: dark)').matches ? 'footlights' : 'daylight'
 }
 
 export const useSession = create<SessionState>(() => ({

@@ -52,33 +52,42 @@ export function mapPath(path: Path, m: Affine): Path {
 }
 
 /**
- * Points of the curve so that no chord strays from it by more than `tolerance` px.
+ * Appends the points of a cubic after its start, so that no chord strays from it by more than `tolerance` px.
  *
- * Uniform steps per segment, their number from the bound on the second differences of the control polygon
- * (Wang 1984): n = sqrt(6 m / (8 tolerance)) with m the largest second difference of a cubic.
- *
- * @returns flat x,y pairs; the first point of a closed path is not repeated
+ * Uniform steps, their number from the bound on the second differences of the control polygon (Wang 1984):
+ * n = sqrt(6 m / (8 tolerance)) with m the largest second difference of a cubic.
  */
+export function flattenCubic(
+  out: number[],
+  x0: number,
+  y0: number,
+  x1: number,
+  y1: number,
+  x2: number,
+  y2: number,
+  x3: number,
+  y3: number,
+  tolerance: number,
+): void {
+  const d1 = Math.hypot(x0 - 2 * x1 + x2, y0 - 2 * y1 + y2)
+  const d2 = Math.hypot(x1 - 2 * x2 + x3, y1 - 2 * y2 + y3)
+  const isStraight = x1 === x0 && y1 === y0 && x2 === x3 && y2 === y3
+  const steps = isStraight ? 1 : Math.max(1, Math.min(256, Math.ceil(Math.sqrt((6 * Math.max(d1, d2)) / (8 * tolerance)))))
+  for (let k = 1; k <= steps; k++) {
+    const t = k / steps
+    const u = 1 - t
+    const a = u * u * u
+    const b = 3 * u * u * t
+    const c = 3 * u * t * t
+    const d = t * t * t
+    out.push(a * x0 + b * x1 + c * x2 + d * x3, a * y0 + b * y1 + c * y2 + d * y3)
+  }
+}
+
+/** Points of a path as flat x,y pairs, true to `tolerance` px; the first point of a closed path is not repeated. */
 export function flatten(path: Path, tolerance: number): number[] {
   const out: number[] = [path.anchors[0]!, path.anchors[1]!]
-  forEachSegment(path, (x0, y0, x1, y1, x2, y2, x3, y3) => {
-    if (x1 === x0 && y1 === y0 && x2 === x3 && y2 === y3) {
-      out.push(x3, y3)
-      return
-    }
-    const d1 = Math.hypot(x0 - 2 * x1 + x2, y0 - 2 * y1 + y2)
-    const d2 = Math.hypot(x1 - 2 * x2 + x3, y1 - 2 * y2 + y3)
-    const steps = Math.max(1, Math.min(256, Math.ceil(Math.sqrt((6 * Math.max(d1, d2)) / (8 * tolerance)))))
-    for (let k = 1; k <= steps; k++) {
-      const t = k / steps
-      const u = 1 - t
-      const a = u * u * u
-      const b = 3 * u * u * t
-      const c = 3 * u * t * t
-      const d = t * t * t
-      out.push(a * x0 + b * x1 + c * x2 + d * x3, a * y0 + b * y1 + c * y2 + d * y3)
-    }
-  })
+  forEachSegment(path, (x0, y0, x1, y1, x2, y2, x3, y3) => flattenCubic(out, x0, y0, x1, y1, x2, y2, x3, y3, tolerance))
   const last = out.length - 2
   if (path.closed && last > 0 && out[last] === out[0] && out[last + 1] === out[1]) out.length = last
   return out

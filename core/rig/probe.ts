@@ -2,6 +2,7 @@
 import type { PartId } from '../document/ids'
 import { emptyBounds, include, isEmpty, unite, type Bounds } from '../geometry/bounds'
 import type { Vec } from '../document/schema'
+import { flattenCubic } from '../geometry/path'
 import type { Rig, RigDrawing } from './compile'
 import type { Frame } from './evaluate'
 import { CLOSE, CUBIC, LINE, MOVE, type ShapeGeometry } from './geometry'
@@ -26,6 +27,8 @@ export function lineScaleOf(frame: Frame, d: number): number {
   return Math.sqrt(Math.abs(m[at]! * m[at + 3]! - m[at + 1]! * m[at + 2]!))
 }
 
+const TOLERANCE = 0.25
+
 /** Polylines of a shape in its posed place, 1/4 px true at 100%; flat x,y pairs. */
 export function posedOutline(frame: Frame, d: number, shape: ShapeGeometry): { points: number[]; closed: boolean }[] {
   const drawing = frame.rig.drawings[d]!
@@ -43,29 +46,12 @@ export function posedOutline(frame: Frame, d: number, shape: ShapeGeometry): { p
       const p1 = posedPoint(frame, d, drawing, at)
       const p2 = posedPoint(frame, d, drawing, at + 1)
       const p3 = posedPoint(frame, d, drawing, at + 2)
-      addCubic(out.at(-1)!.points, last, p1, p2, p3)
+      flattenCubic(out.at(-1)!.points, last.x, last.y, p1.x, p1.y, p2.x, p2.y, p3.x, p3.y, TOLERANCE)
       last = p3
       at += 3
     } else if (verb === CLOSE) out.at(-1)!.closed = true
   }
   return out
-}
-
-function addCubic(out: number[], p0: Vec, p1: Vec, p2: Vec, p3: Vec): void {
-  const bend = Math.max(
-    Math.hypot(p0.x - 2 * p1.x + p2.x, p0.y - 2 * p1.y + p2.y),
-    Math.hypot(p1.x - 2 * p2.x + p3.x, p1.y - 2 * p2.y + p3.y),
-  )
-  const steps = Math.max(1, Math.min(128, Math.ceil(Math.sqrt(3 * bend))))
-  for (let k = 1; k <= steps; k++) {
-    const t = k / steps
-    const u = 1 - t
-    const a = u * u * u
-    const b = 3 * u * u * t
-    const c = 3 * u * t * t
-    const e = t * t * t
-    out.push(a * p0.x + b * p1.x + c * p2.x + e * p3.x, a * p0.y + b * p1.y + c * p2.y + e * p3.y)
-  }
 }
 
 /** Bounds of one drawing in this frame, lines included. */

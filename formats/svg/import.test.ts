@@ -41,6 +41,22 @@ describe('parts', () => {
     expect(parts[1] && drawingOf(puppet, parts[1])!.shapes).toHaveLength(2)
   })
 
+  test('hidden groups and shapes stay, hidden', () => {
+    const { puppet, parts, warnings } = read(
+      `<g id="mask" visibility="hidden"><rect width="9" height="9"/></g><g id="eye"><circle r="4"/><circle r="3" display="none"/><circle r="2"/></g>`,
+    )
+    expect(warnings).toEqual([])
+    expect(named(puppet, 'mask').visible).toBe(false)
+    expect(shapes(puppet, 'mask')).toHaveLength(1)
+    expect(parts.map((p) => `${p.name} ${p.visible}`)).toEqual([
+      'mask false',
+      'eye true',
+      'eye shape true',
+      'circle false',
+      'eye shape true',
+    ])
+  })
+
   test('titles name a part before ids do, and the drawing itself', () => {
     const { puppet } = read(`<title>Quay</title><g id="x1"><title>Left hand</title><rect width="3" height="3"/></g>`)
     expect(puppet.name).toBe('Quay')
@@ -158,6 +174,13 @@ describe('paint', () => {
     expect(radial!.ink!.paint).toMatchObject({ kind: 'radial', centre: { x: 5, y: 6 }, focus: { x: 4, y: 6 }, radius: 7 })
   })
 
+  test('percentages of a gradient in user space are of the view', () => {
+    const { puppet } = read(
+      '<linearGradient id="l" gradientUnits="userSpaceOnUse" x1="25%" x2="100%" y2="50%"><stop stop-color="red"/><stop offset="1"/></linearGradient><rect id="r1x" width="5" height="5" fill="url(#l)"/>',
+    )
+    expect(shapes(puppet, 'r1x')[0]!.ink!.paint).toMatchObject({ from: { x: 50, y: 0 }, to: { x: 200, y: 50 } })
+  })
+
   test('gradients that refer to each other in a circle end', () => {
     const { warnings } = read(
       '<linearGradient id="a" href="#b"/><linearGradient id="b" href="#a"/><rect id="r" width="5" height="5" fill="url(#a)"/>',
@@ -185,9 +208,13 @@ describe('what is not drawn is named with its place', () => {
     ['<rect id="r" width="5" height="5" fill="url(#gone)"/>', 'svg.paint', 'line 1, <rect id="r">'],
     ['<rect id="r" width="5" height="5" fill="no-such-colour"/>', 'svg.paint', 'line 1, <rect id="r">'],
     ['<g transform="spin(30)"/>', 'svg.transform', 'line 1, <g>'],
-    ['<g id="a"><rect width="5" height="5" visibility="hidden"/></g>', 'svg.hidden', 'line 1, <rect>'],
   ])('%s', (inside, code, place) => {
     expect(read(inside).warnings).toContainEqual(expect.objectContaining({ code, place }))
+  })
+
+  test('a view box that should be stretched', () => {
+    const { warnings } = read('', 'width="20" height="10" viewBox="0 0 5 5" preserveAspectRatio="none"')
+    expect(warnings).toMatchObject([{ code: 'svg.viewport' }])
   })
 
   test('properties at their neutral value are no finding', () => {

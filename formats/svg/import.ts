@@ -18,7 +18,7 @@ import { mapPath } from '@marionette/core/geometry/path'
 import { FormatError, type Warning } from '../warnings'
 import { parseLength, parseNumbers, parseTransform } from './numbers'
 import { outlineOf, SHAPE_ELEMENTS, type PointIds } from './outline'
-import { parseAlpha, resolvePaint, type Colouring } from './paint'
+import { parseAlpha, resolvePaint, type Colouring, type ViewSize } from './paint'
 import { computeStyle, inheritable, INITIAL_STYLE, type Style } from './style'
 import { elementsById, parseTree, placeOf, type SvgElement } from './tree'
 
@@ -41,10 +41,13 @@ const FALLBACK_SIZE = { width: 300, height: 150 }
 export function importSvg(source: string, name: string, ids: IdSource = sequentialIds('svg')): SvgImport {
   const root = parseTree(source)
   if (localName(root) !== 'svg') throw new FormatError(`This is not an SVG drawing: its outermost element is <${root.name}>.`)
-  const { size, place } = readViewport(root)
+  const { size, view, place } = readViewport(root)
   const title = root.children.find((c) => c.name === 'title')?.text.trim()
   let puppet = newPuppet(ids('puppet'), (title || name).slice(0, 200), size)
-  const reader = new Reader(elementsById(root), ids, size)
+  const reader = new Reader(elementsById(root), ids, view)
+  const fit = root.attributes['preserveAspectRatio']?.trim()
+  if (fit && !/^xMidYMid( meet)?$/.test(fit))
+    reader.warn('svg.viewport', root, `preserveAspectRatio "${fit.slice(0, 40)}" was read as xMidYMid meet`)
   reader.children(root, computeStyleOf(reader, root, INITIAL_STYLE), null)
   puppet = run(puppet, setHome, { part: puppet.root, home: placementOf(place, { x: 0, y: 0 }) })
   const { parts, drawings, pivots, warnings } = reader
@@ -62,8 +65,8 @@ function computeStyleOf(reader: Reader, element: SvgElement, inherited: Style): 
   return style
 }
 
-/** Canvas size, and the map from the view box to it (centred, whole drawing visible). */
-function readViewport(root: SvgElement): { size: { width: number; height: number }; place: Affine } {
+/** Canvas size, the view that percentages are of, and the map from the view box to it (centred, whole drawing visible). */
+function readViewport(root: SvgElement): { size: ViewSize; view: ViewSize; place: Affine } {
   const box = parseNumbers(root.attributes['viewBox'] ?? '')
   const view = box?.length === 4 && box[2]! > 0 && box[3]! > 0 ? box : null
   const width = positive(parseLength(root.attributes['width']))
@@ -74,10 +77,14 @@ function readViewport(root: SvgElement): { size: { width: number; height: number
     width: clampSize(width ?? (shape && height ? height * shape : (view?.[2] ?? FALLBACK_SIZE.width))),
     height: clampSize(height ?? (shape && width ? width / shape : (view?.[3] ?? FALLBACK_SIZE.height))),
   }
-  if (!view) return { size, place: IDENTITY }
+  if (!view) return { size, view: size, place: IDENTITY }
   const [x = 0, y = 0, w = 1, h = 1] = view
   const scale = Math.min(size.width / w, size.height / h)
-  return { size, place: [scale, 0, 0, scale, (size.width - scale * w) / 2 - scale * x, (size.height - scale * h) / 2 - scale * y] }
+  return {
+    size,
+    view: { width: w, height: h },
+    place: [scale, 0, 0, scale, (size.width - scale * w) / 2 - scale * x, (size.height - scale * h) / 2 - scale * y],
+  }
 }
 
 const positive = (v: number | null): number | null => (v !== null && v > 0 ? v : null)
@@ -92,6 +99,13 @@ function ownName(element: SvgElement): string | null {
   const id = element.attributes['id']?.trim()
   const name = title || element.attributes['aria-label']?.trim() || (id && !AUTOMATIC_ID.test(id) ? id : '')
   return name ? name.slice(0, 200) : null
+}
+
+/** Whether a shape shares a drawing with its neighbours: it has no name, and is not hidden, which only a part can be. */
+function isJoinable(element: SvgElement): boolean {
+  const { style } = computeStyle(element, INITIAL_STYLE)
+  const isHidden = style['display'] === 'none' || style['visibility'] !== 'visible'
+  return SHAPE_ELEMENTS.has(localName(element)) && !ownName(element) && !isHidden
 }
 
 const WORDS: Record<string, string> = {
@@ -115,7 +129,7 @@ class Reader {
   constructor(
     private readonly byId: ReadonlyMap<string, SvgElement>,
     private readonly ids: IdSource,
-    private readonly view: { width: number; height: number },
+    private readonly view: ViewSize,
   ) {}
 
   warn(code: string, element: SvgElement, message: string): void {
@@ -124,7 +138,8 @@ class Reader {
 
   /** Reads what stands inside a group; runs of unnamed shapes become one drawing. */
   children(element: SvgElement, style: Style, parent: string | null): void {
-    const inherited = inheritable(style)
+    // A hidden group hides its part; what is in it keeps its own visibility.
+    const inherited = { ...inheritable(style), visibility: 'visible' }
     let run: Shape[] = []
     const points: PointIds = { next: 0 }
     const endRun = (): void => {
@@ -134,7 +149,7 @@ class Reader {
     }
     for (const child of element.children) {
       const tag = localName(child)
-      if (SHAPE_ELEMENTS.has(tag) && !ownName(child)) run.push(...this.shape(child, inherited, points, run.length, true))
+      if (isJoinable(child)) run.push(...this.shape(child, inherited, points, run.length, true))
       else if (SHAPE_ELEMENTS.has(tag)) {
         endRun()
         this.namedShape(child, inherited, parent)
@@ -150,17 +165,17 @@ class Reader {
     const style = computeStyleOf(this, element, inherited)
     const part = this.addPart(element, ownName(element) ?? WORDS['g']!, style, parent)
     const tags = element.children.filter((c) => !SILENT.has(localName(c)))
-    const plain = tags.length > 0 && tags.every((c) => SHAPE_ELEMENTS.has(localName(c)) && !ownName(c))
+    const plain = tags.length > 0 && tags.every(isJoinable)
     if (!plain) return this.children(element, style, part.id)
     const points: PointIds = { next: 0 }
-    const shapes = tags.flatMap((child, i) => this.shape(child, inheritable(style), points, i, true))
+    const shapes = tags.flatMap((child, i) => this.shape(child, { ...inheritable(style), visibility: 'visible' }, points, i, true))
     this.show(part, shapes)
   }
 
   private namedShape(element: SvgElement, inherited: Style, parent: string | null): void {
     const style = computeStyleOf(this, element, inherited)
-    const part = this.addPart(element, ownName(element)!, style, parent)
-    this.show(part, this.shape(element, inherited, { next: 0 }, 0, false))
+    const part = this.addPart(element, ownName(element) ?? WORDS[localName(element)]!, style, parent)
+    this.show(part, this.shape(element, { ...inherited, visibility: 'visible' }, { next: 0 }, 0, false))
   }
 
   /** Adds the part of an element; its transform becomes the home about the origin, pivots are settled later. */
@@ -170,7 +185,7 @@ class Reader {
     part.parent = parent
     part.home = placementOf(transform, part.pivot)
     part.opacity = parseAlpha(style['opacity']!)
-    part.visible = style['display'] !== 'none'
+    part.visible = style['display'] !== 'none' && style['visibility'] === 'visible'
     const given = parseNumbers(element.attributes['data-pivot'] ?? '')
     this.pivots.set(part.id, given?.length === 2 ? { x: given[0]!, y: given[1]! } : null)
     this.parts.push(part)
@@ -199,15 +214,11 @@ class Reader {
     return transform ?? IDENTITY
   }
 
-  /** The shape of an element; `placed` bakes its own transform and opacity in. Hidden and unpainted shapes give none. */
+  /** The shape of an element; `placed` bakes its own transform and opacity in. Shapes without an outline give none. */
   private shape(element: SvgElement, inherited: Style, points: PointIds, id: number, placed: boolean): Shape[] {
     const style = placed ? computeStyleOf(this, element, inherited) : computeStyle(element, inherited).style
     for (const child of element.children) {
       if (!SILENT.has(localName(child)) && !child.name.includes(':')) this.warn('svg.element', child, `<${child.name}> is not drawn yet`)
-    }
-    if ((placed && style['display'] === 'none') || style['visibility'] !== 'visible') {
-      this.warn('svg.hidden', element, 'is hidden and has no part of its own to hide; it was left out')
-      return []
     }
     const { paths, problem } = outlineOf(element, points, this.view)
     if (problem) this.warn('svg.outline', element, `its outline is broken (${problem}); only what came before is drawn`)
@@ -229,7 +240,7 @@ class Reader {
   }
 
   private paint(element: SvgElement, property: 'fill' | 'stroke', style: Style, box: Bounds, place: Affine): Colouring | null {
-    const result = resolvePaint(style[property]!, style, this.byId, box, place)
+    const result = resolvePaint(style[property]!, style, this.byId, box, place, this.view)
     if (result.kind === 'none') return null
     if (result.kind === 'problem') this.warn('svg.paint', element, `its ${property} ${result.message}`)
     const value = result.value

@@ -12,6 +12,12 @@ export interface Colouring {
   readonly alpha: number
 }
 
+/** What percentages are of. */
+export interface ViewSize {
+  readonly width: number
+  readonly height: number
+}
+
 export type PaintResult =
   | { readonly kind: 'paint'; readonly value: Colouring }
   | { readonly kind: 'none' }
@@ -29,7 +35,14 @@ export function parseColour(text: string): { colour: string; alpha: number } | n
  * @param box bounds of the shape in its own space, for gradients that are measured by it
  * @param place map from the shape's own space to the drawing's
  */
-export function resolvePaint(text: string, style: Style, ids: ReadonlyMap<string, SvgElement>, box: Bounds, place: Affine): PaintResult {
+export function resolvePaint(
+  text: string,
+  style: Style,
+  ids: ReadonlyMap<string, SvgElement>,
+  box: Bounds,
+  place: Affine,
+  view: ViewSize,
+): PaintResult {
   const reference = /^url\(\s*(['"]?)#?(.*?)\1\s*\)\s*(.*)$/.exec(text)
   if (!reference) return flatPaint(text, style)
   const [, , id = '', fallback = ''] = reference
@@ -40,7 +53,7 @@ export function resolvePaint(text: string, style: Style, ids: ReadonlyMap<string
   if (target.name !== 'linearGradient' && target.name !== 'radialGradient') {
     return { kind: 'problem', message: `is painted with <${target.name}>, which is not drawn yet`, value }
   }
-  return gradientPaint(target, ids, box, place)
+  return gradientPaint(target, ids, box, place, view)
 }
 
 function flatPaint(text: string, style: Style): PaintResult {
@@ -80,7 +93,13 @@ export const parseAlpha = (text: string): number => Math.min(1, Math.max(0, pars
 
 const SPREADS: Record<string, 'pad' | 'reflect' | 'repeat'> = { pad: 'pad', reflect: 'reflect', repeat: 'repeat' }
 
-function gradientPaint(gradient: SvgElement, ids: ReadonlyMap<string, SvgElement>, box: Bounds, place: Affine): PaintResult {
+function gradientPaint(
+  gradient: SvgElement,
+  ids: ReadonlyMap<string, SvgElement>,
+  box: Bounds,
+  place: Affine,
+  view: ViewSize,
+): PaintResult {
   const chain = gradientChain(gradient, ids)
   const read = (name: string): string | undefined => chain.find((g) => g.attributes[name] !== undefined)?.attributes[name]
   const stops = readStops(chain, INITIAL_STYLE)
@@ -94,16 +113,18 @@ function gradientPaint(gradient: SvgElement, ids: ReadonlyMap<string, SvgElement
   if (!transform) return { kind: 'problem', message: 'has a gradient whose transform cannot be read', value: null }
   const toBox: Affine = inBox ? [wide, 0, 0, high, box.minX, box.minY] : IDENTITY
   const map = multiply(place, multiply(toBox, transform))
-  const length = (name: string, otherwise: number): number => parseLength(read(name), 1) ?? otherwise
+  // Percentages are of the box, or of the view where the gradient is measured in user space.
+  const whole = inBox ? { x: 1, y: 1, r: 1 } : { x: view.width, y: view.height, r: Math.hypot(view.width, view.height) / Math.SQRT2 }
+  const length = (name: string, axis: 'x' | 'y' | 'r', share: number): number => parseLength(read(name), whole[axis]) ?? share * whole[axis]
   const common = { stops, spread: SPREADS[read('spreadMethod') ?? 'pad'] ?? 'pad', map }
   if (gradient.name === 'linearGradient') {
-    const from = { x: length('x1', 0), y: length('y1', 0) }
-    const to = { x: length('x2', 1), y: length('y2', 0) }
+    const from = { x: length('x1', 'x', 0), y: length('y1', 'y', 0) }
+    const to = { x: length('x2', 'x', 1), y: length('y2', 'y', 0) }
     return { kind: 'paint', value: { paint: { kind: 'linear', from, to, ...common }, alpha: 1 } }
   }
-  const centre = { x: length('cx', 0.5), y: length('cy', 0.5) }
-  const focus = { x: length('fx', centre.x), y: length('fy', centre.y) }
-  const radius = Math.max(0, length('r', 0.5))
-  const paint: Paint = { kind: 'radial', focus, focusRadius: Math.max(0, length('fr', 0)), centre, radius, ...common }
+  const centre = { x: length('cx', 'x', 0.5), y: length('cy', 'y', 0.5) }
+  const focus = { x: parseLength(read('fx'), whole.x) ?? centre.x, y: parseLength(read('fy'), whole.y) ?? centre.y }
+  const radius = Math.max(0, length('r', 'r', 0.5))
+  const paint: Paint = { kind: 'radial', focus, focusRadius: Math.max(0, length('fr', 'r', 0)), centre, radius, ...common }
   return { kind: 'paint', value: { paint, alpha: 1 } }
 }

@@ -41,6 +41,8 @@ const UNSUPPORTED: Readonly<Record<string, string>> = {
   marker: 'none',
   'paint-order': 'normal',
   'vector-effect': 'none',
+  'transform-origin': '0 0',
+  'transform-box': 'view-box',
 }
 
 /** Properties that cannot change how shapes look here. */

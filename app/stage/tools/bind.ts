@@ -4,8 +4,8 @@ import { bindWhole, unbind } from '@marionette/core/edit/binds'
 import { edit } from '@marionette/core/edit/command'
 import { toast } from 'sonner'
 import { openPuppet, perform } from '../../state/document'
-import { NOTHING, selectBones, useSession } from '../../state/session'
-import { boneAt, partsUnder } from './pick'
+import { selectBones, useSession } from '../../state/session'
+import { boneAt, markHover, partsUnder } from './pick'
 import type { Tool } from './tool'
 
 export const bindTool: Tool = {
@@ -20,12 +20,7 @@ export const bindTool: Tool = {
   pointer(event, host) {
     const hit = boneAt(host, event.at)
     const part = hit ? undefined : partsUnder(host, event.at)[0]
-    if (event.type === 'hover') {
-      const id = hit?.id ?? part
-      if (useSession.getState().hover.ids[0] === id) return
-      useSession.setState({ hover: id === undefined ? NOTHING : { kind: hit ? 'bone' : 'part', ids: [id] } })
-      return
-    }
+    if (event.type === 'hover') return markHover(hit ? 'bone' : 'part', hit?.id ?? part)
     if (event.type !== 'up' || event.dragging) return
     if (hit) return selectBones(hit.id)
     if (!part) return
@@ -41,6 +36,6 @@ export const bindTool: Tool = {
     )
   },
   cancel() {
-    useSession.setState({ hover: NOTHING })
+    markHover('part', undefined)
   },
 }

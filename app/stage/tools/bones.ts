@@ -3,9 +3,9 @@ import { edit } from '@marionette/core/edit/command'
 import { dragBoneEnd, setBoneEnds } from '@marionette/core/edit/bones'
 import type { Vec } from '@marionette/core/document/schema'
 import { beginGesture, cancelGesture, commitGesture, openPuppet, updateGesture, useDocument } from '../../state/document'
-import { NOTHING, selectBones, selectNothing, selectParts, toggleSelected, useSession } from '../../state/session'
+import { selectBones, selectNothing, selectParts, toggleSelected, useSession } from '../../state/session'
 import { BoneIcon } from '../../ui/icons'
-import { boneAt, nextPartUnder, partsUnder, type BoneHit, type BoneSpot } from './pick'
+import { boneAt, markHover, nextPartUnder, partsUnder, type BoneHit, type BoneSpot } from './pick'
 import type { Tool } from './tool'
 
 type State = { at: 'idle' } | { at: 'pointing' | 'dragging'; hit: BoneHit; from: Vec; end: Vec }
@@ -29,11 +29,7 @@ export const moveBonesTool: Tool = {
   ],
   cursorAt: (at, host) => (boneAt(host, at) ? 'grab' : null),
   pointer(event, host) {
-    if (event.type === 'hover') {
-      const hit = boneAt(host, event.at)
-      if (useSession.getState().hover.ids[0] !== hit?.id) useSession.setState({ hover: hit ? { kind: 'bone', ids: [hit.id] } : NOTHING })
-      return
-    }
+    if (event.type === 'hover') return markHover('bone', boneAt(host, event.at)?.id)
     if (event.type === 'cancel') return this.cancel()
     if (state.at === 'idle') {
       if (event.type !== 'down') return

@@ -1,7 +1,7 @@
 /** What lies under the pointer. */
 import type { Vec } from '@marionette/core/document/schema'
 import { bonePoint, partsAt } from '@marionette/core/rig/probe'
-import { useSession } from '../../state/session'
+import { NOTHING, useSession, type Selection } from '../../state/session'
 import type { ToolHost } from './tool'
 
 export type BoneSpot = 'ring' | 'bead' | 'rod'
@@ -52,4 +52,10 @@ export const partsUnder = (host: ToolHost, at: Vec): string[] => partsAt(host.mo
 export function nextPartUnder(stack: readonly string[], selected: string | undefined): string | undefined {
   const at = selected === undefined ? -1 : stack.indexOf(selected)
   return stack[(at + 1) % Math.max(1, stack.length)]
+}
+
+/** Marks what lies under the pointer; the same thing again changes nothing, so that nothing is drawn anew. */
+export function markHover(kind: Selection['kind'], id: string | undefined): void {
+  if (useSession.getState().hover.ids[0] === id) return
+  useSession.setState({ hover: id === undefined ? NOTHING : { kind, ids: [id] } })
 }

@@ -11,9 +11,9 @@ import { setPose } from '@marionette/core/edit/pose'
 import { apply, invert, placementMatrix } from '@marionette/core/geometry/affine'
 import { nearestTurn, turnBetween } from '@marionette/core/solve/reach'
 import { beginGesture, cancelGesture, commitGesture, openPuppet, updateGesture, useDocument } from '../../state/document'
-import { NOTHING, selectNothing, selectParts, useSession } from '../../state/session'
+import { selectNothing, selectParts, useSession } from '../../state/session'
 import { toScreen } from '../camera'
-import { nextPartUnder, partsUnder } from './pick'
+import { markHover, nextPartUnder, partsUnder } from './pick'
 import type { Tool, ToolHost, ToolIcon } from './tool'
 
 /** Screen distance of the turning handle from the pivot. */
@@ -100,11 +100,7 @@ function makePlaceTool(mode: Mode, id: string, name: string, icon: ToolIcon, hin
     },
     pointer(event, host) {
       if (event.type === 'cancel') return this.cancel()
-      if (event.type === 'hover') {
-        const under = partsUnder(host, event.at)[0]
-        if (useSession.getState().hover.ids[0] !== under) useSession.setState({ hover: under ? { kind: 'part', ids: [under] } : NOTHING })
-        return
-      }
+      if (event.type === 'hover') return markHover('part', partsUnder(host, event.at)[0])
       if (event.type === 'down') {
         const chosen = selectedPart()
         const place = chosen ? standing(mode, host, chosen) : null

@@ -4,9 +4,9 @@ import { edit } from '@marionette/core/edit/command'
 import { boneSlot } from '@marionette/core/rig/compile'
 import { dragTo, grabBone, type Grab } from '@marionette/core/rig/drag'
 import { openPuppet, beginGesture, cancelGesture, commitGesture, updateGesture } from '../../state/document'
-import { NOTHING, selectBones, selectNothing, useSession } from '../../state/session'
+import { selectBones, selectNothing } from '../../state/session'
 import { PoseIcon } from '../../ui/icons'
-import { boneAt, partsUnder, type BoneHit } from './pick'
+import { boneAt, markHover, partsUnder, type BoneHit } from './pick'
 import type { Tool, ToolEvent, ToolHost } from './tool'
 
 type State = { at: 'idle' } | { at: 'pointing'; hit: BoneHit; grab: Grab } | { at: 'dragging'; grab: Grab }
@@ -64,11 +64,7 @@ export const poseTool: Tool = {
   ],
   cursorAt: (at, host) => (boneAt(host, at) ? 'grab' : null),
   pointer(event, host) {
-    if (event.type === 'hover') {
-      const hit = boneAt(host, event.at)
-      if (useSession.getState().hover.ids[0] !== hit?.id) useSession.setState({ hover: hit ? { kind: 'bone', ids: [hit.id] } : NOTHING })
-      return
-    }
+    if (event.type === 'hover') return markHover('bone', boneAt(host, event.at)?.id)
     if (event.type === 'cancel') return this.cancel()
     switch (state.at) {
       case 'idle': {

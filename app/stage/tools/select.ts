@@ -1,14 +1,8 @@
 /** Select: a click takes the part under the pointer, again the one below it. */
 import { MousePointer2 } from 'lucide-react'
-import { NOTHING, selectNothing, selectParts, toggleSelected, useSession } from '../../state/session'
-import { nextPartUnder, partsUnder } from './pick'
+import { selectNothing, selectParts, toggleSelected, useSession } from '../../state/session'
+import { markHover, nextPartUnder, partsUnder } from './pick'
 import type { Tool } from './tool'
-
-function hover(id: string | undefined): void {
-  const { hover: before } = useSession.getState()
-  if (before.ids[0] === id) return
-  useSession.setState({ hover: id === undefined ? NOTHING : { kind: 'part', ids: [id] } })
-}
 
 export const selectTool: Tool = {
   id: 'select',
@@ -22,7 +16,7 @@ export const selectTool: Tool = {
   ],
   pointer(event, host) {
     const stack = partsUnder(host, event.at)
-    if (event.type === 'hover') return hover(stack[0])
+    if (event.type === 'hover') return markHover('part', stack[0])
     if (event.type !== 'up' || event.dragging) return
     const { selection } = useSession.getState()
     if (stack.length === 0) {
@@ -31,6 +25,6 @@ export const selectTool: Tool = {
     else selectParts(nextPartUnder(stack, selection.kind === 'part' && selection.ids.length === 1 ? selection.ids[0] : undefined)!)
   },
   cancel() {
-    hover(undefined)
+    markHover('part', undefined)
   },
 }

@@ -1,0 +1,217 @@
+import { beforeEach, describe, expect, test, vi } from 'vitest'
+import { autoWeights } from '@marionette/core/artwork/autoWeights'
+import { canonicalJson } from '@marionette/core/document/json'
+import type { Puppet, Vec } from '@marionette/core/document/schema'
+import { bindBlended, bindWhole } from '@marionette/core/edit/binds'
+import { run } from '@marionette/core/edit/command'
+import { openDocument, openPuppet, undo, useDocument } from '../../state/document'
+import { selectBones, selectNothing, selectParts, useSession, type BenchId } from '../../state/session'
+import { StageModelSource } from '../../state/stageModel'
+import { bindTool } from './bind'
+import { moveBonesTool } from './bones'
+import { drawBonesTool } from './drawBones'
+import { limitsTool } from './limits'
+import { nextPartUnder } from './pick'
+import { pivotTool } from './pivot'
+import { homeTool, movePartTool } from './place'
+import { poseTool } from './pose'
+import { selectTool } from './select'
+import type { Tool, ToolEvent, ToolHost } from './tool'
+import { armPuppet } from '@marionette/core/test/puppets'
+
+vi.mock('sonner', () => ({ toast: Object.assign(vi.fn(), { error: vi.fn() }) }))
+
+const model = new StageModelSource()
+const host: ToolHost = {
+  camera: { zoom: 1, x: 0, y: 0 },
+  get model() {
+    return model.get(openPuppet(), useSession.getState().bench === 'bones')
+  },
+  px: (screen) => screen,
+  redraw: () => undefined,
+}
+
+const spot = (x: number, y: number): Vec => ({ x, y })
+const send = (tool: Tool, type: ToolEvent['type'], at: Vec, more: Partial<ToolEvent> = {}): void =>
+  tool.pointer({ type, at, dragging: false, shift: false, alt: false, double: false, ...more }, host)
+
+function click(tool: Tool, at: Vec, more: Partial<ToolEvent> = {}): void {
+  send(tool, 'down', at, more)
+  send(tool, 'up', at, more)
+}
+
+/** Presses, moves in steps and releases; `end` may be a cancel instead. */
+function drag(tool: Tool, from: Vec, to: Vec, end: 'up' | 'cancel' = 'up'): void {
+  send(tool, 'down', from)
+  for (let k = 1; k <= 4; k++)
+    send(tool, 'move', spot(from.x + ((to.x - from.x) * k) / 4, from.y + ((to.y - from.y) * k) / 4), { dragging: true })
+  send(tool, end, to, { dragging: true })
+}
+
+const labels = (): string[] => useDocument.getState().history!.changes.map((c) => c.label)
+const selection = (): readonly string[] => useSession.getState().selection.ids
+
+function rigged(): Puppet {
+  const puppet = run(armPuppet(), bindWhole, { parts: ['hand'], bone: 'palm' })
+  return run(puppet, bindBlended, { part: 'sleeve', bones: ['upper', 'lower'], field: autoWeights(puppet, 'sleeve', ['upper', 'lower']) })
+}
+const RIGGED = rigged()
+
+const open = (bench: BenchId, puppet = RIGGED): void => {
+  openDocument(puppet, 1)
+  useSession.setState({ bench })
+  selectNothing()
+}
+
+describe('select', () => {
+  beforeEach(() => open('parts'))
+
+  test('takes the part under the pointer, adds with Shift, and nothing on empty stage', () => {
+    click(selectTool, spot(320, 100))
+    expect(selection()).toEqual(['hand'])
+    click(selectTool, spot(150, 100), { shift: true })
+    expect(selection()).toEqual(['hand', 'sleeve'])
+    click(selectTool, spot(10, 10))
+    expect(selection()).toEqual([])
+  })
+
+  test('a repeated click goes down the stack and round again', () => {
+    const stack = ['top', 'middle', 'bottom']
+    expect(nextPartUnder(stack, undefined)).toBe('top')
+    expect(nextPartUnder(stack, 'top')).toBe('middle')
+    expect(nextPartUnder(stack, 'bottom')).toBe('top')
+    expect(nextPartUnder(stack, 'elsewhere')).toBe('top')
+    expect(nextPartUnder([], 'top')).toBeUndefined()
+  })
+})
+
+describe('pose', () => {
+  beforeEach(() => open('parts'))
+
+  test('a dragged rod turns its bone in one step of history', () => {
+    drag(poseTool, spot(150, 100), spot(110, 50))
+    expect(openPuppet().pose['bone/upper/angle']).toBeGreaterThan(60)
+    expect(labels()).toEqual(['Turn Upper'])
+    undo()
+    expect(openPuppet().pose).toEqual({})
+  })
+
+  test('the bead at the end of the limb reaches with both bones', () => {
+    drag(poseTool, spot(340, 100), spot(230, 180))
+    expect(Object.keys(openPuppet().pose).sort()).toEqual(['bone/lower/angle', 'bone/upper/angle'])
+    expect(labels()).toEqual(['Reach with Lower'])
+  })
+
+  test('the drawing itself can be grabbed, bent parts by the bone that weighs most there', () => {
+    drag(poseTool, spot(280, 85), spot(230, 20))
+    expect(Object.keys(openPuppet().pose)).toEqual(['bone/lower/angle'])
+    expect(selection()).toEqual(['lower'])
+  })
+
+  test('rest is never touched', () => {
+    drag(poseTool, spot(150, 100), spot(110, 50))
+    expect(canonicalJson(openPuppet().bones)).toBe(canonicalJson(RIGGED.bones))
+    expect(canonicalJson(openPuppet().parts)).toBe(canonicalJson(RIGGED.parts))
+  })
+
+  test('a cancelled drag leaves everything as it was, also in the middle', () => {
+    drag(poseTool, spot(150, 100), spot(110, 50), 'cancel')
+    expect(openPuppet()).toEqual(RIGGED)
+    send(poseTool, 'down', spot(150, 100))
+    send(poseTool, 'move', spot(110, 50), { dragging: true })
+    poseTool.cancel()
+    expect(openPuppet()).toEqual(RIGGED)
+    expect(labels()).toEqual([])
+  })
+
+  test('a press without a drag selects and changes nothing', () => {
+    click(poseTool, spot(150, 100))
+    expect(selection()).toEqual(['upper'])
+    expect(labels()).toEqual([])
+  })
+})
+
+describe('bones at rest', () => {
+  beforeEach(() => open('bones'))
+
+  test('bead, ring and rod move what they should', () => {
+    drag(moveBonesTool, spot(340, 100), spot(350, 120))
+    expect(openPuppet().bones['palm']!.end).toEqual({ x: 350, y: 120 })
+    drag(moveBonesTool, spot(150, 100), spot(150, 130))
+    expect(openPuppet().bones['upper']).toMatchObject({ start: { x: 100, y: 130 }, end: { x: 200, y: 130 } })
+    expect(openPuppet().bones['palm']!.end).toEqual({ x: 350, y: 150 })
+    expect(labels()).toEqual(['Move Palm', 'Move Upper'])
+  })
+
+  test('bones are drawn from a bead, from the selection, or as a new root', () => {
+    drag(drawBonesTool, spot(343, 104), spot(380, 80))
+    const [first] = selection()
+    expect(openPuppet().bones[first!]).toMatchObject({ parent: 'palm', start: { x: 340, y: 100 }, end: { x: 380, y: 80 }, name: 'Bone 4' })
+    selectBones('upper')
+    drag(drawBonesTool, spot(40, 250), spot(90, 250))
+    expect(openPuppet().bones[selection()[0]!]!.parent).toBe('upper')
+    click(drawBonesTool, spot(10, 290))
+    expect(selection()).toEqual([])
+    drag(drawBonesTool, spot(20, 20), spot(60, 20))
+    expect(openPuppet().bones[selection()[0]!]!.parent).toBeNull()
+    expect(labels()).toEqual(['Draw bone', 'Draw bone', 'Draw bone'])
+  })
+
+  test('limits are dragged by their ticks, to one side only, and taken away past the half turn', () => {
+    selectBones('upper')
+    // The open tick above stands at 170 degrees from a bone that points right.
+    const tick = (degrees: number): Vec =>
+      spot(100 + 62 * Math.cos((degrees * Math.PI) / 180), 100 - 62 * Math.sin((degrees * Math.PI) / 180))
+    drag(limitsTool, tick(170), tick(80))
+    expect(openPuppet().bones['upper']!.limits).toEqual({ min: null, max: 80 })
+    drag(limitsTool, tick(80), tick(178))
+    expect(openPuppet().bones['upper']!.limits).toEqual({ min: null, max: null })
+  })
+
+  test('binding ties the clicked part to the selected bone, and unties it again', () => {
+    click(bindTool, spot(320, 92))
+    expect(labels()).toEqual([])
+    click(bindTool, spot(250, 100))
+    expect(selection()).toEqual(['lower'])
+    click(bindTool, spot(320, 88))
+    expect(openPuppet().parts['hand']!.bind).toEqual({ kind: 'whole', bone: 'lower' })
+    click(bindTool, spot(320, 88))
+    expect(openPuppet().parts['hand']!.bind).toBeNull()
+    expect(labels()).toEqual(['Bind Hand to Lower', 'Untie Hand'])
+  })
+
+  test('the pivot moves and the part stays', () => {
+    selectParts('hand')
+    drag(pivotTool, spot(0, 0), spot(300, 100))
+    expect(openPuppet().parts['hand']!.pivot).toEqual({ x: 300, y: 100 })
+    expect(openPuppet().parts['hand']!.home).toMatchObject({ x: 0, y: 0, angle: 0 })
+  })
+})
+
+describe('moving parts', () => {
+  test('home changes the rest, move changes the pose', () => {
+    open('bones', armPuppet())
+    drag(homeTool, spot(320, 92), spot(330, 112))
+    expect(openPuppet().parts['hand']!.home).toMatchObject({ x: 10, y: 20 })
+    expect(openPuppet().pose).toEqual({})
+    open('parts', armPuppet())
+    drag(movePartTool, spot(320, 92), spot(330, 112))
+    expect(openPuppet().parts['hand']!.home).toMatchObject({ x: 0, y: 0 })
+    expect(openPuppet().pose).toEqual({ 'part/hand/x': 10, 'part/hand/y': 20 })
+  })
+
+  test('a part that its bone has turned still follows the pointer', () => {
+    open('parts', { ...RIGGED, pose: { 'bone/upper/angle': 90 } })
+    // The hand now points up, at (100, -140) of the canvas.
+    drag(movePartTool, spot(108, -120), spot(118, -130))
+    expect(openPuppet().pose['part/hand/x']).toBeCloseTo(10)
+    expect(openPuppet().pose['part/hand/y']).toBeCloseTo(10)
+  })
+
+  test('the round handle turns a part about its pivot', () => {
+    open('parts', { ...armPuppet(), parts: { ...armPuppet().parts, hand: { ...armPuppet().parts['hand']!, pivot: { x: 300, y: 100 } } } })
+    selectParts('hand')
+    drag(movePartTool, spot(300, 44), spot(244, 100))
+    expect(openPuppet().pose['part/hand/angle']).toBeCloseTo(90)
+  })
+})

@@ -1,0 +1,180 @@
+import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest'
+import type { Puppet } from '@marionette/core/document/schema'
+import { edit } from '@marionette/core/edit/command'
+import { setNote } from '@marionette/core/edit/puppet'
+import { armPuppet } from '@marionette/core/test/puppets'
+import { startAutosave } from './autosave'
+import { closeDocument, openPuppet, perform, undo, useDocument } from './document'
+import { openStored } from './opening'
+
+/** A server that is scripted, and the browser's own keeping. */
+const world = vi.hoisted(() => ({
+  stored: null as unknown as { puppet: unknown; revision: number },
+  answers: [] as (Error | 'ok')[],
+  saves: [] as number[],
+  kept: new Map<string, unknown>(),
+}))
+
+vi.mock('./api', () => {
+  class RequestError extends Error {
+    constructor(
+      readonly status: number,
+      message: string,
+      readonly revision: number | null = null,
+    ) {
+      super(message)
+    }
+  }
+  return {
+    RequestError,
+    loadPuppet: async () => world.stored,
+    savePuppet: async (puppet: unknown, revision: number) => {
+      world.saves.push(revision)
+      const answer = world.answers.shift() ?? 'ok'
+      if (answer !== 'ok') throw answer
+      world.stored = { puppet, revision: revision + 1 }
+      return { revision: revision + 1 }
+    },
+  }
+})
+vi.mock('idb-keyval', () => ({
+  get: async (key: string) => world.kept.get(key),
+  set: async (key: string, value: unknown) => void world.kept.set(key, structuredClone(value)),
+  del: async (key: string) => void world.kept.delete(key),
+}))
+
+const { RequestError } = await import('./api')
+const note = (text: string): boolean => perform([edit(setNote, { note: text })])
+const state = () => useDocument.getState().save
+/** Lets a moment pass, and everything that waits for it. */
+const pass = (ms: number): Promise<unknown> => vi.advanceTimersByTimeAsync(ms)
+
+let stop: () => void
+
+beforeEach(async () => {
+  vi.useFakeTimers()
+  world.stored = { puppet: armPuppet(), revision: 1 }
+  world.answers = []
+  world.saves = []
+  world.kept.clear()
+  await openStored('arm')
+  stop = startAutosave()
+})
+
+afterEach(async () => {
+  stop()
+  await pass(10_000)
+  closeDocument()
+  vi.useRealTimers()
+})
+
+describe('autosave', () => {
+  test('a moment after the last change, once', async () => {
+    note('a')
+    await pass(300)
+    note('b')
+    expect(state().kind).toBe('changed')
+    await pass(2000)
+    expect(world.saves).toEqual([1])
+    expect((world.stored.puppet as Puppet).note).toBe('b')
+    expect(state()).toEqual({ kind: 'saved', revision: 2 })
+  })
+
+  test('walking back to what the server has needs no save', async () => {
+    note('a')
+    undo()
+    expect(state().kind).toBe('saved')
+    await pass(2000)
+    expect(world.saves).toEqual([])
+  })
+
+  test('while the server is away it is tried again until it answers', async () => {
+    world.answers = [new RequestError(0, 'away'), new RequestError(500, 'broken')]
+    note('a')
+    await pass(1000)
+    expect(state().kind).toBe('offline')
+    await pass(10_000)
+    expect(world.saves).toHaveLength(3)
+    expect(state()).toEqual({ kind: 'saved', revision: 2 })
+  })
+
+  test('a conflict stops saving, and nothing is overwritten', async () => {
+    world.answers = [new RequestError(412, 'elsewhere', 7)]
+    note('a')
+    await pass(1000)
+    expect(state()).toEqual({ kind: 'conflict', revision: 7 })
+    note('b')
+    await pass(10_000)
+    expect(world.saves).toHaveLength(1)
+  })
+
+  test('going on with what the server has saves nothing by itself', async () => {
+    world.answers = [new RequestError(412, 'elsewhere', 7)]
+    note('mine')
+    await pass(1000)
+    world.kept.clear()
+    world.stored = { puppet: { ...armPuppet(), note: 'theirs' }, revision: 7 }
+    await openStored('arm')
+    await pass(5000)
+    expect(world.saves).toHaveLength(1)
+    note('on top')
+    await pass(2000)
+    expect(world.saves).toEqual([1, 7])
+  })
+
+  test('closing saves what is left', async () => {
+    note('a')
+    stop()
+    await pass(0)
+    expect((world.stored.puppet as Puppet).note).toBe('a')
+  })
+})
+
+describe('opening', () => {
+  test('brings the history along when nobody saved in between', async () => {
+    note('a')
+    await pass(2000)
+    closeDocument()
+    expect(await openStored('arm')).toBe('fresh')
+    expect(openPuppet().note).toBe('a')
+    undo()
+    expect(openPuppet()).toEqual(armPuppet())
+  })
+
+  test('takes up edits that never reached the server', async () => {
+    world.answers = Array.from({ length: 20 }, () => new RequestError(0, 'away'))
+    note('lost?')
+    await pass(1000)
+    stop()
+    await pass(100)
+    closeDocument()
+    expect(await openStored('arm')).toBe('recovered')
+    expect(openPuppet().note).toBe('lost?')
+    world.answers = []
+    stop = startAutosave()
+    await pass(1000)
+    expect((world.stored.puppet as Puppet).note).toBe('lost?')
+  })
+
+  test('shows a conflict when somebody else saved meanwhile', async () => {
+    world.answers = Array.from({ length: 20 }, () => new RequestError(0, 'away'))
+    note('mine')
+    await pass(1000)
+    stop()
+    await pass(100)
+    closeDocument()
+    world.stored = { puppet: { ...armPuppet(), note: 'theirs' }, revision: 5 }
+    expect(await openStored('arm')).toBe('conflict')
+    expect(openPuppet().note).toBe('mine')
+    expect(state()).toEqual({ kind: 'conflict', revision: 5 })
+  })
+
+  test('what the server has goes before what was kept and confirmed', async () => {
+    note('a')
+    await pass(2000)
+    closeDocument()
+    world.stored = { puppet: { ...armPuppet(), note: 'newer' }, revision: 9 }
+    expect(await openStored('arm')).toBe('fresh')
+    expect(openPuppet().note).toBe('newer')
+  })
+})
