@@ -110,7 +110,15 @@ function Workshop({ id }: { id: string }) {
         {...(layout ? { defaultLayout: layout } : {})}
         onLayoutChanged={(sizes) => localStorage.setItem(LAYOUT, JSON.stringify(sizes))}
       >
-        <Panel id="roster" defaultSize="240px" minSize="180px" maxSize="420px" className="flex flex-col [&>*]:flex-1">
+        <Panel
+          id="roster"
+          defaultSize="240px"
+          minSize="180px"
+          maxSize="420px"
+          collapsible
+          collapsedSize="0px"
+          className="flex flex-col [&>*]:flex-1"
+        >
           <Roster />
         </Panel>
         <Separator className={HANDLE} aria-label="Width of the roster" />
@@ -119,7 +127,15 @@ function Workshop({ id }: { id: string }) {
           <ControlShelf />
         </Panel>
         <Separator className={HANDLE} aria-label="Width of the details" />
-        <Panel id="details" defaultSize="264px" minSize="220px" maxSize="440px" className="flex flex-col [&>*]:flex-1">
+        <Panel
+          id="details"
+          defaultSize="264px"
+          minSize="220px"
+          maxSize="440px"
+          collapsible
+          collapsedSize="0px"
+          className="flex flex-col [&>*]:flex-1"
+        >
           <Details />
         </Panel>
       </Group>

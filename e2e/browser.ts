@@ -32,18 +32,20 @@ export interface PageOptions {
   readonly width?: number
   readonly height?: number
   readonly theme?: 'daylight' | 'footlights'
+  /** Device pixels for each CSS pixel. */
+  readonly density?: number
 }
 
 /** Opens a page of a given size; errors of the page are collected. */
 export async function openPage(
   browser: Browser,
-  { width = 1280, height = 800, theme = 'daylight' }: PageOptions = {},
+  { width = 1280, height = 800, theme = 'daylight', density = 1 }: PageOptions = {},
 ): Promise<{ page: Page; errors: string[] }> {
   const page = await browser.newPage()
   const errors: string[] = []
   page.on('pageerror', (e) => errors.push((e as Error).message))
   page.on('console', (m) => m.type() === 'error' && errors.push(m.text()))
-  await page.setViewport({ width, height })
+  await page.setViewport({ width, height, deviceScaleFactor: density })
   await page.evaluateOnNewDocument((t) => localStorage.getItem('theme') ?? localStorage.setItem('theme', t), theme)
   return { page, errors }
 }

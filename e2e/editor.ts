@@ -42,6 +42,13 @@ export class Editor {
     return { x: left! + spot.x * zoom! + x!, y: top! + spot.y * zoom! + y! }
   }
 
+  /** The spot of the canvas that lies under a whole pixel of the page. */
+  async under(pixel: Spot): Promise<Spot> {
+    const zero = await this.at({ x: 0, y: 0 })
+    const one = await this.at({ x: 1, y: 1 })
+    return { x: (pixel.x - zero.x) / (one.x - zero.x), y: (pixel.y - zero.y) / (one.y - zero.y) }
+  }
+
   async click(spot: Spot): Promise<void> {
     const { x, y } = await this.at(spot)
     await this.page.mouse.click(x, y)

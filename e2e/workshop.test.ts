@@ -91,6 +91,19 @@ describe('roster and stage', () => {
     await expect.poll(() => childrenOf('Pair')).toEqual(['Ribbon'])
   })
 
+  test('a part is shown alone and all again', async () => {
+    const hidden = async () =>
+      Object.values((await editor.document()).parts)
+        .filter((p) => !p.visible)
+        .map((p) => p.name)
+    await (await editor.row('Tail')).click()
+    await editor.key('Shift', 'V')
+    await expect.poll(hidden).toEqual(expect.arrayContaining(['Frame', 'Back']))
+    expect(await hidden()).toHaveLength(2)
+    await editor.key('Shift', 'V')
+    await expect.poll(hidden).toEqual([])
+  })
+
   test('the tree is walked by keys', async () => {
     await (await editor.row('kite')).click()
     for (const key of ['ArrowDown', 'ArrowDown', 'ArrowDown']) await editor.page.keyboard.press(key as never)
@@ -161,18 +174,37 @@ describe('the frame', () => {
 
   test('the wheel zooms at the pointer to 6400% and Space pans', async () => {
     await openKite()
-    const spot = await editor.at({ x: 100, y: 100 })
-    await editor.page.mouse.move(spot.x, spot.y)
+    const pixel = { x: 600, y: 400 }
+    const spot = await editor.under(pixel)
+    await editor.page.mouse.move(pixel.x, pixel.y)
     for (let i = 0; i < 40; i++) await editor.page.mouse.wheel({ deltaY: -400 })
     await expect.poll(() => editor.page.$eval('input[aria-label="Zoom in percent"]', (e) => (e as HTMLInputElement).value)).toBe('6400%')
-    const zoomed = await editor.at({ x: 100, y: 100 })
-    expect(Math.hypot(zoomed.x - spot.x, zoomed.y - spot.y)).toBeLessThan(1)
+    const shown = async (): Promise<number[]> => Object.values(await editor.at(spot)).map(Math.round)
+    await expect.poll(shown).toEqual([600, 400])
     await editor.page.keyboard.down('Space')
     await editor.page.mouse.down()
-    await editor.page.mouse.move(spot.x + 40, spot.y + 25)
+    await editor.page.mouse.move(pixel.x + 40, pixel.y + 25)
     await editor.page.mouse.up()
     await editor.page.keyboard.up('Space')
-    await expect.poll(async () => Math.round((await editor.at({ x: 100, y: 100 })).x - spot.x)).toBe(40)
+    await expect.poll(shown).toEqual([640, 425])
+  })
+
+  test('the stage is drawn again only when something changed, and sharp on dense screens', async () => {
+    const { page } = await openPage(browser, { density: 2 })
+    const dense = new Editor(page, server.url)
+    await dense.open('marlo-puppet-1')
+    const art = () =>
+      page.$eval('[data-testid=art]', (e) => ({
+        drawn: e.getAttribute('data-drawn'),
+        ratio: (e as HTMLCanvasElement).width / e.clientWidth,
+      }))
+    await expect.poll(async () => (await art()).ratio).toBeCloseTo(2, 1)
+    const before = await art()
+    const stage = (await (await page.$('[data-testid=stage-view]'))!.boundingBox())!
+    for (let i = 0; i < 10; i++) await page.mouse.move(stage.x + 100 + 20 * i, stage.y + 200)
+    await page.waitForNetworkIdle({ idleTime: 500 })
+    expect(await art()).toEqual(before)
+    await page.close()
   })
 
   test('both themes, remembered', async () => {

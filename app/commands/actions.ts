@@ -6,7 +6,7 @@ import { deletePart, groupParts, showPart } from '@marionette/core/edit/parts'
 import { resetPose } from '@marionette/core/edit/pose'
 import { addressesOf } from '@marionette/core/document/channels'
 import { frameBounds } from '@marionette/core/rig/probe'
-import { partsBelow, partsOfBone } from '@marionette/core/document/tree'
+import { partPath, partsBelow, partsOfBone } from '@marionette/core/document/tree'
 import { BENCHES } from '../benches/benches'
 import { openPuppet, perform, redo, undo, useDocument } from '../state/document'
 import { openPanel, selectNothing, selectParts, setTheme, setTool, useSession } from '../state/session'
@@ -62,6 +62,16 @@ function toggleVisible(): void {
   const parts = movable()
   const isAllShown = parts.every((id) => openPuppet().parts[id]!.visible)
   perform([edit(showPart, { parts, visible: !isAllShown })], isAllShown ? 'Hide' : 'Show')
+}
+
+/** Hides every drawing that does not belong to the selection; with only the selection showing, shows all again. */
+function showAlone(): void {
+  const puppet = openPuppet()
+  const kept = new Set(movable().flatMap((id) => [...partPath(puppet, id), ...partsBelow(puppet, id)].map((p) => p.id)))
+  const others = Object.values(puppet.parts).filter((p) => !kept.has(p.id) && kept.has(p.parent ?? ''))
+  const isAlone = others.every((p) => !p.visible)
+  if (others.length === 0) return
+  perform([edit(showPart, { parts: others.map((p) => p.id), visible: isAlone })], isAlone ? 'Show all again' : 'Show alone')
 }
 
 /** Brings what is selected back to rest: its own channels, or with a part the channels of all in it. */
@@ -157,6 +167,15 @@ export const ACTIONS: readonly Action[] = [
     shown: 'V',
     enabled: () => movable().length > 0,
     run: toggleVisible,
+  },
+  {
+    id: 'showAlone',
+    label: 'Show alone, or all again',
+    group: 'Parts and bones',
+    keys: 'shift+v',
+    shown: 'Shift V',
+    enabled: () => movable().length > 0,
+    run: showAlone,
   },
   { id: 'nothing', label: 'Select nothing', group: 'Edit', keys: 'mod+d', shown: 'Ctrl D', enabled: anyChosen, run: selectNothing },
   { id: 'pose.reset', label: 'Selection back to rest', group: 'Pose', keys: '0', shown: '0', enabled: anyChosen, run: resetSelected },

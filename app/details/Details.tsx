@@ -1,6 +1,7 @@
 /** Right: what is selected, in numbers. */
 import { useDocument } from '../state/document'
 import { useSession } from '../state/session'
+import { BENCHES } from '../benches/benches'
 import { SendDetails } from '../send/SendDetails'
 import { BoneDetails } from './BoneDetails'
 import { PartDetails } from './PartDetails'
@@ -15,6 +16,7 @@ export function Details() {
   )
   return (
     <aside aria-label="Details" className="scroll-thin flex min-h-0 flex-col overflow-y-auto pt-2 pr-4 pb-3 pl-5">
+      <Ahead />
       {bench === 'send' ? (
         <SendDetails />
       ) : !exists ? (
@@ -26,5 +28,18 @@ export function Details() {
       )}
       {selection.ids.length > 1 && bench !== 'send' && <p className="cap mt-1">and {selection.ids.length - 1} more selected</p>}
     </aside>
+  )
+}
+
+/** A bench whose own work has not begun says in one sentence what it will be. */
+function Ahead() {
+  const bench = useSession((s) => s.bench)
+  const found = BENCHES.find((b) => b.id === bench)
+  if (!found?.ahead) return null
+  return (
+    <div className="mb-4 rounded-[10px] bg-tint px-4 py-3">
+      <h2 className="font-display text-[17px]/6 font-semibold">{found.name}</h2>
+      <p className="mt-1 text-xs/[18px] text-quiet">{found.ahead} Posing works here as everywhere.</p>
+    </div>
   )
 }

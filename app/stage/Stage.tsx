@@ -1,6 +1,5 @@
 /** The stage: canvases, hint line, zoom and toolbelt. Drawing happens outside of React. */
 import { useEffect, useRef, useState, type RefObject } from 'react'
-import { BENCHES } from '../benches/benches'
 import { usePuppet } from '../state/document'
 import { useSession, useTool } from '../state/session'
 import { connectPointer } from './pointer'
@@ -32,7 +31,12 @@ export function Stage({ view }: { view: RefObject<StageView | null> }) {
     }
     stage.host = host
     const resize = new ResizeObserver(([entry]) => stage.resize(entry!.contentRect.width, entry!.contentRect.height))
-    resize.observe(frame.current!)
+    // Counted in device pixels, so that a denser screen or a zoomed page is noticed, too.
+    try {
+      resize.observe(frame.current!, { box: 'device-pixel-content-box' })
+    } catch {
+      resize.observe(frame.current!)
+    }
     const disconnect = connectPointer(frame.current!, stage, host, (cursor) => {
       if (frame.current) frame.current.style.cursor = cursor
     })
@@ -58,7 +62,6 @@ export function Stage({ view }: { view: RefObject<StageView | null> }) {
       <canvas ref={art} className="pointer-events-none absolute inset-0 h-full w-full" data-testid="art" />
       <canvas ref={overlay} className="absolute inset-0 h-full w-full" data-testid="overlay" />
       <HintLine />
-      <Ahead />
       <EmptyStage />
       {state === 'loading' && <p className="absolute inset-x-0 top-1/2 text-center text-quiet">Laying out the puppet…</p>}
       {failure && (
@@ -87,18 +90,6 @@ function HintLine() {
         </span>
       ))}
     </div>
-  )
-}
-
-/** A bench whose own work has not begun says in one sentence what it will be. */
-function Ahead() {
-  const bench = useSession((s) => s.bench)
-  const ahead = BENCHES.find((b) => b.id === bench)?.ahead
-  if (!ahead) return null
-  return (
-    <p className="pointer-events-none absolute top-11 left-4 max-w-[250px] text-xs/[17px] text-quiet">
-      {ahead} Posing works here as everywhere.
-    </p>
   )
 }
 
