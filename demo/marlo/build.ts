@@ -69,7 +69,7 @@ const WHOLE: Readonly<Record<string, readonly string[]>> = {
 /** Parts that bend with several bones. */
 const BLENDED: Readonly<Record<string, readonly string[]>> = {
   Jacket: ['Hips', 'Spine', 'Chest'],
-  Strap: ['Hips', 'Spine', 'Chest'],
+  Strap: ['Spine', 'Chest', 'Satchel'],
   'Hair lock': ['Head', 'Hair lock', 'Hair tip'],
   'Scarf tail': ['Scarf tail', 'Scarf tip'],
 }
