@@ -1,0 +1,80 @@
+import { describe, expect, test } from 'vitest'
+import type { Drawing } from '../document/schema'
+import { autoWeights } from '../artwork/autoWeights'
+import { bindBlended } from '../edit/binds'
+import { run } from '../edit/command'
+import { armPuppet, box } from '../test/puppets'
+import { compile } from './compile'
+import { poseRig } from './evaluate'
+import { fitAffine } from './fit'
+import { bentGeometry, CLOSE, CUBIC, LINE, MOVE, rigidGeometry } from './geometry'
+
+const curve: Drawing = {
+  id: 'c',
+  shapes: [
+    {
+      ...box('c', 0, 0, 1, 1).shapes[0]!,
+      paths: [{ closed: false, ids: [0, 1], anchors: [0, 0, 90, 30], handles: [0, 0, 10, 60, -50, -40, 0, 0] }],
+    },
+  ],
+}
+
+/** The point of a cubic at t. */
+const at = (p: ArrayLike<number>, from: number, t: number): [number, number] => {
+  const b = [(1 - t) ** 3, 3 * t * (1 - t) ** 2, 3 * t * t * (1 - t), t ** 3]
+  const sum = (axis: number): number => b.reduce((s, w, k) => s + w * p[2 * (from + k) + axis]!, 0)
+  return [sum(0), sum(1)]
+}
+
+describe('drawings made ready', () => {
+  test('rigid ones keep straight edges as lines and curves as single cubics', () => {
+    expect([...rigidGeometry(box('b', 0, 0, 10, 10)).shapes[0]!.verbs]).toEqual([MOVE, LINE, LINE, LINE, LINE, CLOSE])
+    expect([...rigidGeometry(curve).shapes[0]!.verbs]).toEqual([MOVE, CUBIC])
+    expect(rigidGeometry(curve)).toBe(rigidGeometry(curve))
+  })
+
+  test('bent ones are split into short pieces of exactly the same curve', () => {
+    const whole = rigidGeometry(curve).points
+    const { points, shapes } = bentGeometry(curve, 10)
+    const pieces = shapes[0]!.verbs.filter((v) => v === CUBIC).length
+    expect(pieces).toBeGreaterThan(8)
+    for (let k = 0; k < pieces; k++) {
+      for (const t of [0, 0.3, 0.8, 1]) {
+        const [x, y] = at(points, 3 * k, t)
+        const [ex, ey] = at(whole, 0, (k + t) / pieces)
+        expect(Math.hypot(x - ex, y - ey)).toBeLessThan(1e-9)
+      }
+    }
+  })
+
+  test('straight edges can bend, too', () => {
+    const verbs = [...bentGeometry(box('b', 0, 0, 100, 10), 25).shapes[0]!.verbs]
+    expect(verbs.filter((v) => v === CUBIC)).toHaveLength(4 + 1 + 4 + 1)
+    expect(verbs).not.toContain(LINE)
+  })
+})
+
+describe('the nearest affine map of a bend', () => {
+  const puppet = armPuppet()
+  const bent = run(puppet, bindBlended, {
+    part: 'sleeve',
+    bones: ['upper', 'lower'],
+    field: autoWeights(puppet, 'sleeve', ['upper', 'lower']),
+  })
+  const rig = compile(bent)
+  const d = rig.drawings.findIndex((x) => x.skin)
+  const fit = (pose: Record<string, number>) => fitAffine(poseRig(rig, pose), d, rig.drawings[d]!.geometry.shapes[0]!)
+
+  test('is exact where all bones turn as one', () => {
+    const map = fit({ 'bone/upper/angle': 90 })
+    const wanted = [0, -1, 1, 0, 0, 200]
+    map.forEach((v, i) => expect(v).toBeCloseTo(wanted[i]!, 6))
+  })
+
+  test('lies between the bones where they differ', () => {
+    const [a, b] = fit({ 'bone/lower/angle': 60 })
+    const angle = (Math.atan2(-b, a) * 180) / Math.PI
+    expect(angle).toBeGreaterThan(10)
+    expect(angle).toBeLessThan(50)
+  })
+})
