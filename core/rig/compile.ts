@@ -204,7 +204,7 @@ function skinned(
 }
 
 /** Longest piece of a bent curve at rest, canvas px. */
-const LONGEST_PIECE = 14
+const LONGEST_PIECE = 6
 
 function makeSkin(
   placed: Placed,

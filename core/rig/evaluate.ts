@@ -74,6 +74,14 @@ export function evaluate(rig: Rig, pose: Float64Array, frame: Frame): Frame {
 export const poseRig = (rig: Rig, pose: Readonly<Record<string, number>> = rig.puppet.pose): Frame =>
   evaluate(rig, writePose(rig, pose, new Float64Array(rig.restPose.length)), makeFrame(rig))
 
+/*
+ * Maps are handed on in arrays with their places, never as numbers: a call that is not inlined would put each number
+ * into an object of its own, and a frame would allocate.
+ */
+
+/** The map being made. */
+const local = new Float64Array(6)
+
 /** Motions of the bones: each turns about its start, then moves with its parent. */
 function moveBones(rig: Rig, pose: Float64Array, out: Float64Array): void {
   const { parent, start, min, max } = rig.bones
@@ -84,25 +92,25 @@ function moveBones(rig: Rig, pose: Float64Array, out: Float64Array): void {
     const s = Math.sin(angle)
     const x = start[2 * b]!
     const y = start[2 * b + 1]!
-    compose(out, 6 * parent[b]!, parent[b]! >= 0, c, -s, s, c, x - c * x - s * y, y + s * x - c * y, out, 6 * b)
+    local[0] = c
+    local[1] = -s
+    local[2] = s
+    local[3] = c
+    local[4] = x - c * x - s * y
+    local[5] = y + s * x - c * y
+    compose(out, 6 * parent[b]!, local, 0, out, 6 * b)
   }
 }
 
-/** out[at] = base[from] · (a b c d e f), or the map alone without a base. */
-function compose(
-  base: Float64Array,
-  from: number,
-  hasBase: boolean,
-  a: number,
-  b: number,
-  c: number,
-  d: number,
-  e: number,
-  f: number,
-  out: Float64Array,
-  at: number,
-): void {
-  if (!hasBase) {
+/** out[at] = base[from] · map[of]; a negative `from` stands for no base. `out` may be `base` or `map`. */
+function compose(base: Float64Array, from: number, map: Float64Array, of: number, out: Float64Array, at: number): void {
+  const a = map[of]!
+  const b = map[of + 1]!
+  const c = map[of + 2]!
+  const d = map[of + 3]!
+  const e = map[of + 4]!
+  const f = map[of + 5]!
+  if (from < 0) {
     out[at] = a
     out[at + 1] = b
     out[at + 2] = c
@@ -115,68 +123,49 @@ function compose(
   const m1 = base[from + 1]!
   const m2 = base[from + 2]!
   const m3 = base[from + 3]!
+  const m4 = base[from + 4]!
+  const m5 = base[from + 5]!
   out[at] = m0 * a + m2 * b
   out[at + 1] = m1 * a + m3 * b
   out[at + 2] = m0 * c + m2 * d
   out[at + 3] = m1 * c + m3 * d
-  out[at + 4] = m0 * e + m2 * f + base[from + 4]!
-  out[at + 5] = m1 * e + m3 * f + base[from + 5]!
+  out[at + 4] = m0 * e + m2 * f + m4
+  out[at + 5] = m1 * e + m3 * f + m5
 }
 
 function placeParts(rig: Rig, pose: Float64Array, frame: Frame): void {
-  const { parent, home, pivot, opacity, bone } = rig.parts
+  const { parent, home, opacity, bone } = rig.parts
   const { world, parts, bones } = frame
   for (let p = 0; p < parent.length; p++) {
-    const h = 6 * p
+    const at = 6 * p
     const slot = partSlot(rig, p)
-    compose(
-      world,
-      6 * parent[p]!,
-      parent[p]! >= 0,
-      home[h]!,
-      home[h + 1]!,
-      home[h + 2]!,
-      home[h + 3]!,
-      home[h + 4]!,
-      home[h + 5]!,
-      world,
-      h,
-    )
-    offsetPart(world, h, pose, slot, pivot[2 * p]!, pivot[2 * p + 1]!)
+    compose(world, 6 * parent[p]!, home, at, world, at)
+    if (offsetPart(rig, p, pose, slot)) compose(world, at, local, 0, world, at)
     frame.opacity[p] = opacity[p]! * Math.min(1, Math.max(0, pose[slot + 5]!))
-    const carrier = bone[p]!
-    compose(
-      bones,
-      6 * carrier,
-      carrier >= 0,
-      world[h]!,
-      world[h + 1]!,
-      world[h + 2]!,
-      world[h + 3]!,
-      world[h + 4]!,
-      world[h + 5]!,
-      parts,
-      h,
-    )
+    compose(bones, 6 * bone[p]!, world, at, parts, at)
   }
 }
 
-/** Applies the posed offset of a part about its pivot: world = world · offset. */
-function offsetPart(world: Float64Array, at: number, pose: Float64Array, slot: number, px: number, py: number): void {
+/** Writes the posed offset of a part about its pivot into `local`; false where the part has none. */
+function offsetPart(rig: Rig, p: number, pose: Float64Array, slot: number): boolean {
   const x = pose[slot]!
   const y = pose[slot + 1]!
   const turn = pose[slot + 2]!
   const sx = pose[slot + 3]!
   const sy = pose[slot + 4]!
-  if (x === 0 && y === 0 && turn === 0 && sx === 1 && sy === 1) return
+  if (x === 0 && y === 0 && turn === 0 && sx === 1 && sy === 1) return false
+  const px = rig.parts.pivot[2 * p]!
+  const py = rig.parts.pivot[2 * p + 1]!
   const angle = toRadians(turn)
   const cos = Math.cos(angle)
   const sin = Math.sin(angle)
-  const a = cos * sx
-  const b = -sin * sx
-  const c = sin * sy
-  const d = cos * sy
-  compose(world, at, true, a, b, c, d, x + px - a * px - c * py, y + py - b * px - d * py, world, at)
+  local[0] = cos * sx
+  local[1] = -sin * sx
+  local[2] = sin * sy
+  local[3] = cos * sy
+  local[4] = x + px - local[0]! * px - local[2]! * py
+  local[5] = y + py - local[1]! * px - local[3]! * py
+  return true
 }
 
 /** Skins one drawing: the bones' motions are joined with the part's placement first, so each point is mapped once. */
@@ -186,19 +175,7 @@ function bendDrawing(rig: Rig, d: number, frame: Frame): void {
   const { world, maps, bones } = frame
   const w = 6 * part
   for (let k = 0; k < skin.bones.length; k++) {
-    compose(
-      bones,
-      6 * skin.bones[k]!,
-      true,
-      world[w]!,
-      world[w + 1]!,
-      world[w + 2]!,
-      world[w + 3]!,
-      world[w + 4]!,
-      world[w + 5]!,
-      maps,
-      6 * k,
-    )
+    compose(bones, 6 * skin.bones[k]!, world, w, maps, 6 * k)
   }
   skinLinear(geometry.points, skin.offsets, skin.weights, maps, frame.points[d]!)
   // Bones only turn, so the area changes by the part's own placement alone.
