@@ -20,7 +20,7 @@ export function connectPointer(element: HTMLElement, view: StageView, host: Tool
     return { x: e.clientX - box.left, y: e.clientY - box.top }
   }
   const send = (type: ToolEvent['type'], e: MouseEvent, dragging: boolean): void =>
-    tool().pointer({ type, at: toCanvas(view.camera, local(e)), dragging, shift: e.shiftKey, alt: e.altKey, double: e.detail === 2 }, host)
+    tool().pointer({ type, at: toCanvas(view.camera, local(e)), dragging, shift: e.shiftKey }, host)
   const showCursor = (e: MouseEvent): void =>
     setCursor(isSpaceDown ? 'grab' : (tool().cursorAt?.(toCanvas(view.camera, local(e)), host) ?? tool().cursor))
 

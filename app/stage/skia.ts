@@ -36,11 +36,6 @@ export class StageSurface {
     private readonly element: HTMLCanvasElement,
   ) {}
 
-  /** Whether drawing is done by the processor. */
-  get isSoftware(): boolean {
-    return this.software
-  }
-
   /** The surface for a size in device pixels; null where none can be made. */
   get(width: number, height: number): Surface | null {
     if (this.surface && this.element.width === width && this.element.height === height) return this.surface

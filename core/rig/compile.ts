@@ -88,7 +88,7 @@ export const partSlot = (rig: Pick<Rig, 'bones'>, part: number): number => rig.b
 export function compile(puppet: Puppet): Rig {
   const bones = compileBones(puppet)
   const parts = collectParts(puppet)
-  const table = compileParts(puppet, parts, bones)
+  const table = compileParts(parts, bones)
   const { drawings, paint } = compilePaint(puppet, parts, table, bones)
   return { puppet, bones, parts: table, drawings, paint, restPose: compileRest(bones.ids.length, parts.length) }
 }
@@ -132,7 +132,7 @@ function collectParts(puppet: Puppet): Placed[] {
   return out
 }
 
-function compileParts(_puppet: Puppet, parts: readonly Placed[], bones: BoneTable): PartTable {
+function compileParts(parts: readonly Placed[], bones: BoneTable): PartTable {
   return {
     ids: parts.map((p) => p.part.id),
     index: new Map(parts.map((p, i) => [p.part.id, i])),

@@ -40,7 +40,7 @@ function startOf(host: ToolHost, at: Vec): { parent: string | null; start: Vec }
 }
 
 /** `Bone 7`: the first free number. */
-export function freeBoneName(puppet: Puppet): string {
+function freeBoneName(puppet: Puppet): string {
   const names = new Set(Object.values(puppet.bones).map((b) => b.name))
   let n = names.size + 1
   while (names.has(`Bone ${n}`)) n++

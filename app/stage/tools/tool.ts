@@ -15,8 +15,6 @@ export interface ToolEvent {
   /** Whether the pointer has left the spot of the press by more than a few screen pixels. */
   readonly dragging: boolean
   readonly shift: boolean
-  readonly alt: boolean
-  readonly double: boolean
 }
 
 export interface ToolHost {
