@@ -30,7 +30,8 @@ function readTheme(): Theme {
 }
 
 let theme: { name: string; value: Theme } | null = null
-const currentTheme = (): Theme => {
+/** Colours of the present theme, read from the page once per theme. */
+export const currentTheme = (): Theme => {
   const name = useSession.getState().theme
   if (theme?.name !== name) theme = { name, value: readTheme() }
   return theme.value

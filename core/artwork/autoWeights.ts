@@ -1,16 +1,23 @@
 /** Automatic weights of a part: region, mesh and heat diffusion in one call. Runs in a worker in the application. */
 import { restEnds } from '../edit/binds'
 import type { BoneId, PartId } from '../document/ids'
-import type { Puppet, WeightField } from '../document/schema'
+import type { Part, Puppet, WeightField } from '../document/schema'
 import { drawingOf, partsBelow, partsUnderBind, restMatrix } from '../document/tree'
 import { apply, invert } from '../geometry/affine'
 import { heatWeights } from '../solve/heat'
 import { meshRegion } from './mesh'
-import { polygonsArea, regionOf } from './region'
+import { piecesOf, polygonsArea, regionOf, type PlacedDrawing } from './region'
 
 /** Vertices that a part's mesh aims at. */
 const WANTED_VERTICES = 700
 const FINEST = 3
+
+/** Drawings of parts with their maps to the canvas at rest. */
+const placed = (puppet: Puppet, parts: readonly Part[]): PlacedDrawing[] =>
+  parts.flatMap((p) => {
+    const drawing = drawingOf(puppet, p)
+    return drawing ? [{ drawing, map: restMatrix(puppet, p.id) }] : []
+  })
 
 /** Says in a sentence why a part cannot be weighed. */
 export class WeightsError extends Error {}
@@ -22,10 +29,7 @@ export class WeightsError extends Error {}
  * @returns a field in the part's own space. Throws WeightsError.
  */
 export function autoWeights(puppet: Puppet, part: PartId, bones: readonly BoneId[], progress?: (done: number) => void): WeightField {
-  const shown = partsUnderBind(puppet, part).flatMap((p) => {
-    const drawing = drawingOf(puppet, p)
-    return drawing ? [{ drawing, map: restMatrix(puppet, p.id) }] : []
-  })
+  const shown = placed(puppet, partsUnderBind(puppet, part))
   const name = puppet.parts[part]?.name ?? part
   const region = regionOf(shown, 0.25)
   const area = polygonsArea(region)
@@ -49,11 +53,7 @@ export function autoWeights(puppet: Puppet, part: PartId, bones: readonly BoneId
 
 /** Bones that run through or near a part, proposed for a blended bind: more than half of the bone lies inside. */
 export function proposeBones(puppet: Puppet, part: PartId): BoneId[] {
-  const shown = partsBelow(puppet, part).flatMap((p) => {
-    const drawing = drawingOf(puppet, p)
-    return drawing ? [{ drawing, map: restMatrix(puppet, p.id) }] : []
-  })
-  const outer = regionOf(shown, 1).flatMap((rings) => rings.slice(0, 1))
+  const outer = piecesOf(placed(puppet, partsBelow(puppet, part)), 1).flatMap((rings) => rings.slice(0, 1))
   if (outer.length === 0) return []
   return Object.values(puppet.bones)
     .filter((bone) => {

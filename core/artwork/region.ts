@@ -30,11 +30,19 @@ export const polygonsArea = (polygons: MultiPolygon): number =>
  * @param drawings each with the map that takes it into the common space
  * @param tolerance largest distance of the polygons from the curves, px
  */
-export function regionOf(drawings: readonly { drawing: Drawing; map: Affine }[], tolerance: number): MultiPolygon {
-  const pieces: Polygon[] = []
-  for (const { drawing, map } of drawings) for (const shape of drawing.shapes) pieces.push(...shapePieces(shape, map, tolerance))
-  return uniteAll(pieces)
+export function regionOf(drawings: readonly PlacedDrawing[], tolerance: number): MultiPolygon {
+  return uniteAll(piecesOf(drawings, tolerance))
 }
+
+/** A drawing with the map that takes it into the common space. */
+export interface PlacedDrawing {
+  readonly drawing: Drawing
+  readonly map: Affine
+}
+
+/** The polygons that drawings cover, one by one and overlapping: enough to ask what lies inside, and cheap. */
+export const piecesOf = (drawings: readonly PlacedDrawing[], tolerance: number): Polygon[] =>
+  drawings.flatMap(({ drawing, map }) => drawing.shapes.flatMap((shape) => shapePieces(shape, map, tolerance)))
 
 function shapePieces(shape: Shape, map: Affine, tolerance: number): Polygon[] {
   const out: Polygon[] = []

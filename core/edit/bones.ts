@@ -90,10 +90,7 @@ export const deleteBone = command(
   },
 )
 
-/**
- * Moves the ends of bones at rest. `carry` takes along what hangs on an end that moved: the starts of children
- * that stood there, and with a moved start the end of the parent that stood there.
- */
+/** Moves the ends of bones at rest, each to where it is told; `dragBoneEnd` tells what else goes along. */
 export const setBoneEnds = command(
   'bone.ends',
   'Move bone at rest',

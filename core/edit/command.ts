@@ -57,13 +57,10 @@ export function applyEdits(puppet: Puppet, edits: readonly Edit[], label = edits
   const checked = edits.map(({ command: what, args }) => {
     const parsed = what.schema.safeParse(args)
     if (!parsed.success) throw new EditError(`${what.label}: ${parsed.error.issues[0]?.message ?? 'the arguments do not fit'}.`)
-    return () => ({ what, args: parsed.data })
+    return { what, args: parsed.data }
   })
   const [next, patches, inverse] = produceWithPatches(puppet, (draft) => {
-    for (const get of checked) {
-      const { what, args } = get()
-      what.apply(draft as Puppet, args)
-    }
+    for (const { what, args } of checked) what.apply(draft as Puppet, args)
   })
   return { puppet: next, change: { label, patches, inverse } }
 }

@@ -6,10 +6,9 @@
  */
 import { BONE_FIELDS, PART_FIELDS, restOf } from '../document/channels'
 import type { BoneId, PartId } from '../document/ids'
-import type { Bind, Drawing, Part, Puppet } from '../document/schema'
+import type { Affine, Bind, Drawing, Part, Puppet } from '../document/schema'
 import { bonesInOrder, drawingOf } from '../document/tree'
 import { IDENTITY, invert, multiply, placementMatrix } from '../geometry/affine'
-import type { Affine } from '../document/schema'
 import { samplerOf } from './field'
 import { bentGeometry, rigidGeometry, type Geometry } from './geometry'
 import { INFLUENCES } from './skin'

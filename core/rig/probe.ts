@@ -102,6 +102,8 @@ export function partsAt(frame: Frame, x: number, y: number, reach = 0): PartId[]
   const out: PartId[] = []
   for (let d = frame.rig.drawings.length - 1; d >= 0; d--) {
     const { part, geometry } = frame.rig.drawings[d]!
+    const box = paintBounds(frame, d)
+    if (x < box.minX - reach || x > box.maxX + reach || y < box.minY - reach || y > box.maxY + reach) continue
     if (isTransparent(frame.rig, frame, part)) continue
     const scale = lineScaleOf(frame, d)
     if (geometry.shapes.some((shape) => covers(frame, d, shape, x, y, reach, scale))) out.push(frame.rig.parts.ids[part]!)

@@ -8,6 +8,7 @@ import { openPuppet, perform } from '../../state/document'
 import { selectBones, selectNothing, useSession } from '../../state/session'
 import { DrawBoneIcon } from '../../ui/icons'
 import { toScreen } from '../camera'
+import { currentTheme } from '../overlay'
 import { boneAt } from './pick'
 import type { Tool, ToolHost } from './tool'
 
@@ -82,8 +83,7 @@ export const drawBonesTool: Tool = {
     if (state.at !== 'dragging') return
     const a = toScreen(host.camera, state.start)
     const b = toScreen(host.camera, state.end)
-    const style = getComputedStyle(document.documentElement)
-    context.strokeStyle = style.getPropertyValue('--cord')
+    context.strokeStyle = currentTheme().cord
     context.lineWidth = 2
     context.setLineDash([5, 4])
     context.beginPath()

@@ -8,11 +8,12 @@ import type { Affine, Placement, Puppet, Vec } from '@marionette/core/document/s
 import { edit, type Edit } from '@marionette/core/edit/command'
 import { setHome } from '@marionette/core/edit/parts'
 import { setPose } from '@marionette/core/edit/pose'
-import { apply, invert, placementMatrix } from '@marionette/core/geometry/affine'
+import { apply, invert, multiply, placementMatrix } from '@marionette/core/geometry/affine'
 import { nearestTurn, turnBetween } from '@marionette/core/solve/reach'
 import { beginGesture, cancelGesture, commitGesture, openPuppet, updateGesture, useDocument } from '../../state/document'
 import { selectNothing, selectParts, useSession } from '../../state/session'
 import { toScreen } from '../camera'
+import { currentTheme } from '../overlay'
 import { markHover, nextPartUnder, partsUnder } from './pick'
 import type { Tool, ToolHost, ToolIcon } from './tool'
 
@@ -55,15 +56,7 @@ function standing(mode: Mode, host: ToolHost, part: string): { pivot: Vec; outer
   const own = mode === 'home' ? placementMatrix(home, pivot) : placementMatrix(offsetOf(puppet, part), pivot)
   const back = invert(own)
   if (!back) return null
-  const outer: Affine = [
-    full[0] * back[0] + full[2] * back[1],
-    full[1] * back[0] + full[3] * back[1],
-    full[0] * back[2] + full[2] * back[3],
-    full[1] * back[2] + full[3] * back[3],
-    full[0] * back[4] + full[2] * back[5] + full[4],
-    full[1] * back[4] + full[3] * back[5] + full[5],
-  ]
-  return { pivot: apply(full, pivot), outer }
+  return { pivot: apply(full, pivot), outer: multiply(full, back) }
 }
 
 const selectedPart = (): string | null => {
@@ -134,10 +127,10 @@ function makePlaceTool(mode: Mode, id: string, name: string, icon: ToolIcon, hin
       const part = selectedPart()
       const place = part ? standing(mode, host, part) : null
       if (!place) return
-      const style = getComputedStyle(document.documentElement)
+      const colours = currentTheme()
       const pivot = toScreen(host.camera, place.pivot)
-      context.strokeStyle = style.getPropertyValue('--cord')
-      context.fillStyle = style.getPropertyValue('--panel')
+      context.strokeStyle = colours.cord
+      context.fillStyle = colours.panel
       context.lineWidth = 1.5
       context.beginPath()
       context.moveTo(pivot.x, pivot.y - 8)
