@@ -23,6 +23,11 @@ export class Editor {
     await this.page.waitForSelector('[data-testid=art][data-drawn]')
   }
 
+  /** Waits until the stage shows the document as it is, in full sharpness: one in motion may be coarse. */
+  async sharp(): Promise<void> {
+    await this.page.waitForSelector('[data-testid=art][data-picture=sharp]')
+  }
+
   async bench(name: string): Promise<void> {
     await (await this.page.waitForSelector(`nav[aria-label=Benches] ::-p-text(${name})`))!.click()
     await this.page.waitForSelector(`a[aria-current=page] ::-p-text(${name})`)

@@ -75,18 +75,6 @@ describe('rig render', () => {
   })
 })
 
-/** Waits until the stage was drawn in full and no further picture followed for a while: one in motion may be coarse. */
-async function settled(page: Page): Promise<void> {
-  await page.waitForFunction(
-    () =>
-      new Promise((resolve) => {
-        const art = document.querySelector<HTMLCanvasElement>('[data-testid=art]')!
-        const before = art.dataset['drawn']
-        setTimeout(() => resolve(art.dataset['drawn'] === before && art.width === Math.round(art.clientWidth)), 400)
-      }),
-  )
-}
-
 describe('the stage', () => {
   test.each(DRAWINGS)('%s', async (name, svg) => {
     const editor = new Editor(page, server.url)
@@ -104,10 +92,10 @@ describe('the stage', () => {
       content:
         '[data-testid=stage-view]{background:#fff!important;border-radius:0!important}[data-testid=stage-view]>:not([data-testid=art]){visibility:hidden!important}',
     })
+    await editor.sharp()
     const stage = (await (await page.$('[data-testid=stage-view]'))!.boundingBox())!
     const zero = await editor.at({ x: 0, y: 0 })
     const one = await editor.at({ x: 1, y: 0 })
-    await settled(page)
     const ours = readPicture(await page.screenshot({ clip: stage }))
     const theirs = await shownByChromium(svg, stage, { x: zero.x, y: zero.y, scale: one.x - zero.x })
     expect(difference(ours, theirs)).toBeLessThan(PIXEL_TOLERANCE)

@@ -142,6 +142,7 @@ export class StageView {
   invalidate(art: boolean): void {
     this.dirty.overlay = true
     this.dirty.art ||= art
+    if (art) this.art.dataset['picture'] = 'due'
     if (this.frameRequest === 0) this.frameRequest = requestAnimationFrame(() => this.draw())
   }
 
@@ -152,6 +153,8 @@ export class StageView {
     if (this.dirty.art && this.skia) this.drawArt(model)
     if (this.dirty.overlay) this.drawOverlay(model)
     this.dirty = { art: this.dirty.art && !this.skia, overlay: false }
+    // Whether what is seen is up to date and sharp, or a finer picture is still to come.
+    if (!this.dirty.art) this.art.dataset['picture'] = this.coarse ? 'coarse' : 'sharp'
   }
 
   private drawArt(model: StageModel): void {
@@ -177,8 +180,8 @@ export class StageView {
     const now = performance.now()
     const isMoving = useDocument.getState().gesture !== null || now - this.movedAt < SETTLE_MS
     clearTimeout(this.settle)
-    if (!isMoving) this.coarse = false
-    else if (took > SLOW_DRAW_MS) this.coarse = true
+    if (isMoving && took > SLOW_DRAW_MS) this.coarse = true
+    // A coarse picture is always followed by a sharp one, also when the movement ended while it was drawn.
     if (this.coarse) this.settle = setTimeout(() => this.sharpen(), SETTLE_MS)
   }
 
