@@ -5,6 +5,7 @@ import { resolveChannel } from '@marionette/core/document/channels'
 import { sequentialIds } from '@marionette/core/document/ids'
 import type { Puppet } from '@marionette/core/document/schema'
 import { readPuppetFile, stemOf, type ReadPuppet } from '@marionette/formats/read'
+import { foldImport } from '@marionette/formats/svg/import'
 import { Failure } from './failure'
 
 const at = (path: string): string => resolve(process.env['INIT_CWD'] ?? process.cwd(), path)
@@ -18,10 +19,10 @@ function readBytes(path: string): Uint8Array {
   }
 }
 
-/** Reads an SVG drawing or an archive; the same file gives the same ids each time. */
+/** Reads an SVG drawing or an archive; the same file gives the same ids each time. Groups that group nothing are folded. */
 export function readInput(path: string): ReadPuppet {
   try {
-    return readPuppetFile(
+    const read = readPuppetFile(
       readBytes(path),
       path,
       sequentialIds(
@@ -30,6 +31,7 @@ export function readInput(path: string): ReadPuppet {
           .slice(0, 24) || 'puppet',
       ),
     )
+    return read.nesting ? { ...read, puppet: foldImport(read.puppet, read.nesting) } : read
   } catch (error) {
     if (error instanceof Failure) throw error
     throw new Failure(`${path}: ${(error as Error).message}`)

@@ -64,7 +64,7 @@ describe('rig', () => {
 
   test('demo, render with a pose by name, and inspect', async () => {
     expect((await rig('demo', 'marlo', '--out', 'marlo.puppet')).code).toBe(0)
-    expect(canonicalJson(readArchive(readFileSync(join(folder, 'marlo.puppet'))))).toBe(canonicalJson(DEMOS['marlo']!()))
+    expect(canonicalJson(readArchive(readFileSync(join(folder, 'marlo.puppet'))).puppet)).toBe(canonicalJson(DEMOS['marlo']!()))
     writeFileSync(join(folder, 'wave.json'), JSON.stringify({ 'bone/upper arm left/angle': 120, 'bone/forearm left/angle': 40 }))
     await rig('render', 'marlo.puppet', '--out', 'rest.png')
     await rig('render', 'marlo.puppet', '--out', 'wave.png', '--pose', 'wave.json')
@@ -84,7 +84,7 @@ describe('rig', () => {
       { name: 'pole', visible: false, bounds: [0, 0, 4, 20] },
     ])
     expect(report.counts).toMatchObject({ parts: 3, shapes: 2, bones: 0 })
-    expect(report.warnings).toMatchObject([{ code: 'svg.element', place: 'line 1, <text>' }])
+    expect(report.warnings).toMatchObject([{ code: 'svg.text', place: 'line 1, <text>' }])
   })
 
   test('convert: an archive that holds what the drawing showed', async () => {

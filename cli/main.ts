@@ -4,7 +4,7 @@ import { DEMOS } from '@marionette/demo/demos'
 import { compile } from '@marionette/core/rig/compile'
 import { poseRig } from '@marionette/core/rig/evaluate'
 import type { Puppet } from '@marionette/core/document/schema'
-import { writeArchive } from '@marionette/formats/archive/archive'
+import { writeArchive, type Assets } from '@marionette/formats/archive/archive'
 import { loadCanvasKit } from '@marionette/render/node'
 import { renderPng } from '@marionette/render/png'
 import { Failure, lineOf } from './failure'
@@ -31,9 +31,10 @@ const OPTIONS = {
 
 const THUMBNAIL_WIDTH = 320
 
-async function saveArchive(puppet: Puppet, out: string): Promise<void> {
+async function saveArchive(puppet: Puppet, out: string, assets: Assets = new Map()): Promise<void> {
   const frame = poseRig(compile(puppet))
-  writeOutput(out, writeArchive(puppet, renderPng(await loadCanvasKit(), frame, { width: THUMBNAIL_WIDTH, background: null })))
+  const options = { width: THUMBNAIL_WIDTH, background: null, assets: (hash: string) => assets.get(hash) }
+  writeOutput(out, writeArchive(puppet, assets, renderPng(await loadCanvasKit(), frame, options)))
 }
 
 function required(value: string | undefined, name: string): string {
@@ -53,8 +54,8 @@ async function main(args: readonly string[]): Promise<void> {
   } else if (verb === 'inspect') {
     process.stdout.write(`${inspect(required(inputs[0], 'IN'), values.json)}\n`)
   } else if (verb === 'convert') {
-    const { puppet, warnings } = readInput(required(inputs[0], 'IN'))
-    await saveArchive(puppet, required(values.out, '--out'))
+    const { puppet, warnings, assets } = readInput(required(inputs[0], 'IN'))
+    await saveArchive(puppet, required(values.out, '--out'), assets)
     for (const { place, message } of warnings) process.stderr.write(`rig: warning: ${place}: ${message}\n`)
   } else if (verb === 'demo') {
     const name = required(inputs[0], 'NAME')

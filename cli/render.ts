@@ -27,11 +27,14 @@ export async function render(inputs: readonly string[], options: RenderOptions):
   const written = new Set<string>()
   for (const input of inputs) {
     try {
-      const { puppet } = readInput(input)
+      const { puppet, assets } = readInput(input)
       const frame = poseRig(compile(puppet), pose ? pose(puppet) : puppet.pose)
       const target = intoFolder ? join(options.out, `${stemOf(input)}.png`) : options.out
       if (written.has(target)) throw new Failure(`${input}: ${target} was written for another input already`)
-      writeOutput(target, renderPng(CK, frame, { width: width ?? puppet.canvas.width, background: background ?? null }))
+      writeOutput(
+        target,
+        renderPng(CK, frame, { width: width ?? puppet.canvas.width, background: background ?? null, assets: (hash) => assets.get(hash) }),
+      )
       written.add(target)
     } catch (error) {
       const line = lineOf(error)

@@ -1,9 +1,10 @@
 /** Drawings that use what the importer promises to read; each a 240x240 SVG. */
+import { DOCUMENTS } from './corpusDocuments'
 
 const svg = (inside: string): string =>
   `<svg xmlns="http://www.w3.org/2000/svg" width="240" height="240" viewBox="0 0 240 240">${inside}</svg>`
 
-export const CORPUS: Readonly<Record<string, string>> = {
+const SHAPES: Readonly<Record<string, string>> = {
   'path commands': svg(
     `<path d="M20 30 h60 v40 H50 V100 L20 90 l-5 -20 C0 60 10 40 20 30 Z" fill="#3A5F61"/><path d="M120 40 c20 -40 60 -40 80 0 S180 120 160 100 s-40 0 -40 -60" fill="none" stroke="#8E482B" stroke-width="6"/>
      <path d="M20 140 Q60 100 100 140 T180 140 t40 20 q-30 60 -60 30 T60 200 Z" fill="#E0A544" stroke="#20302E" stroke-width="2"/><path d="M150 185 A40 20 30 0 1 205 195 A10 10 0 1 0 190 205 a24 12 -20 1 1 -40 -20z" fill="#6E9F90"/>`,
@@ -23,7 +24,7 @@ export const CORPUS: Readonly<Record<string, string>> = {
      <g fill="none" stroke="#2A7C75" stroke-width="14"><path d="M20 130 l30 40 l30 -40" stroke-linejoin="miter"/><path d="M100 130 l30 40 l30 -40" stroke-linejoin="round" stroke-linecap="round"/><path d="M180 130 l20 40 l20 -40" stroke-linejoin="bevel" stroke-linecap="square"/>
      <path d="M20 200 l10 25 l10 -25" stroke-miterlimit="1" stroke-width="6"/><path d="M60 210 h160" stroke-width="5" stroke-dasharray="12 6 3" stroke-dashoffset="4"/></g>`,
   ),
-  gradients: svg(
+  'gradients of shapes': svg(
     `<defs><linearGradient id="a"><stop offset="0" stop-color="#C2402C"/><stop offset=".5" stop-color="#EBBE5C" stop-opacity=".6"/><stop offset="1" stop-color="#1E7A6B"/></linearGradient>
      <linearGradient id="b" href="#a" x1="0" y1="0" x2=".3" y2=".3" spreadMethod="reflect"/><linearGradient id="c" href="#a" gradientUnits="userSpaceOnUse" x1="20" y1="150" x2="60" y2="180" spreadMethod="repeat"/>
      <radialGradient id="d" cx=".4" cy=".4" r=".6" fx=".2" fy=".3"><stop offset="0" stop-color="#fff"/><stop offset="1" stop-color="#34575A"/></radialGradient>
@@ -37,3 +38,5 @@ export const CORPUS: Readonly<Record<string, string>> = {
      <g color="#5A0E70" fill="currentColor"><rect x="30" y="140" width="40" height="14"/></g><g display="none"><rect width="240" height="240"/></g>`,
   ),
 }
+
+export const CORPUS: Readonly<Record<string, string>> = { ...SHAPES, ...DOCUMENTS }

@@ -180,7 +180,7 @@ describe('a drawing of one’s own', () => {
 
     await editor.button('Take archive')
     const archive = await downloaded('sign.puppet')
-    same(readArchive(archive), present)
+    same(readArchive(archive).puppet, present)
     await page.goto(server.url)
     const input = await page.waitForSelector('[data-testid=file-input]')
     await (input as unknown as { uploadFile(path: string): Promise<void> }).uploadFile(join(downloads, 'sign.puppet'))

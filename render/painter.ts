@@ -1,19 +1,39 @@
 /** Frame -> pixels: walks the paint list and draws each entry with Skia. Knows nothing of rigs beyond the frame. */
-import type { Canvas, CanvasKit } from 'canvaskit-wasm'
-import { emptyBounds, isEmpty } from '@marionette/core/geometry/bounds'
+import type { Canvas, CanvasKit, Paint as SkPaint, Path as SkPath, SkPicture } from 'canvaskit-wasm'
+import type { Drawing } from '@marionette/core/document/schema'
+import { IDENTITY, invert } from '@marionette/core/geometry/affine'
 import type { Rig } from '@marionette/core/rig/compile'
 import type { Frame } from '@marionette/core/rig/evaluate'
-import type { ShapeGeometry } from '@marionette/core/rig/geometry'
-import { paintBounds } from '@marionette/core/rig/probe'
-import { using } from './owned'
-import { toMatrix } from './paints'
+import { rigidGeometry, type ShapeGeometry } from '@marionette/core/rig/geometry'
+import type { Layer, PaintOp, RigMask } from '@marionette/core/rig/paintList'
+import { skBlend, withEffect } from './effects'
+import { contentBox } from './layerBox'
+import { free, own, using } from './owned'
+import { mapAt, toMatrix } from './paints'
 import { ShapeCache } from './shapeCache'
+import { Textures, type AssetSource } from './textures'
+
+type Push = Extract<PaintOp, { op: 'push' }>
+
+/** What of the paint list is drawn, and how. */
+interface Brush {
+  /** Parts to draw, by index; all without it. */
+  readonly only?: ReadonlySet<number> | undefined
+  /** Whether the area of the inks counts alone, in solid black: for masks. */
+  readonly silhouette: boolean
+}
 
 export class Painter {
   private readonly caches = new Map<ShapeGeometry, ShapeCache>()
+  private readonly textures: Textures
   private rig: Rig | null = null
 
-  constructor(private readonly CK: CanvasKit) {}
+  constructor(
+    private readonly CK: CanvasKit,
+    assets: AssetSource = () => undefined,
+  ) {
+    this.textures = new Textures(CK, assets, (drawing, tile) => this.recordTile(drawing, tile))
+  }
 
   /**
    * Draws a frame in canvas space onto a Skia canvas that already carries the view.
@@ -22,13 +42,14 @@ export class Painter {
    */
   paint(canvas: Canvas, frame: Frame, only?: ReadonlySet<number>): void {
     this.follow(frame.rig)
-    this.walk(canvas, frame, 0, frame.rig.paint.length, only)
+    this.walk(canvas, frame, 0, frame.rig.painted, { only, silhouette: false })
   }
 
-  /** Deletes every Skia object that the painter owns. */
+  /** Deletes every Skia object that the painter owns. It can be used again and makes them anew. */
   dispose(): void {
     for (const cache of this.caches.values()) cache.dispose()
     this.caches.clear()
+    this.textures.dispose()
     this.rig = null
   }
 
@@ -36,6 +57,7 @@ export class Painter {
   private follow(rig: Rig): void {
     if (this.rig === rig) return
     this.rig = rig
+    this.textures.follow(rig.puppet)
     const shown = new Set(rig.drawings.flatMap((d) => d.geometry.shapes))
     for (const [geometry, cache] of this.caches) {
       if (shown.has(geometry)) continue
@@ -44,54 +66,120 @@ export class Painter {
     }
   }
 
-  private walk(canvas: Canvas, frame: Frame, from: number, to: number, only?: ReadonlySet<number>): void {
+  private walk(canvas: Canvas, frame: Frame, from: number, to: number, brush: Brush): void {
     const { paint, drawings } = frame.rig
     for (let i = from; i < to; i++) {
       const op = paint[i]!
       if (op.op === 'draw') {
-        if (!only || only.has(drawings[op.drawing]!.part)) this.drawDrawing(canvas, frame, op.drawing)
+        if (!brush.only || brush.only.has(drawings[op.drawing]!.part)) this.drawDrawing(canvas, frame, op.drawing, brush)
       } else if (op.op === 'push') {
-        const alpha = frame.opacity[op.part]!
-        if (alpha >= 1) continue
-        if (alpha > 0) this.inLayer(canvas, frame, i, op.end, alpha, () => this.walk(canvas, frame, i + 1, op.end, only))
+        const alpha = brush.silhouette ? 1 : frame.opacity[op.part]!
+        if (alpha >= 1 && !op.layer) continue
+        if (alpha > 0) this.drawLayer(canvas, frame, i, op, alpha, brush)
         i = op.end
       }
     }
   }
 
-  /** Draws through a layer of some opacity, bounded by what it will hold. */
-  private inLayer(canvas: Canvas, frame: Frame, from: number, to: number, alpha: number, draw: () => void): void {
-    const box = emptyBounds()
-    for (let i = from; i < to; i++) {
-      const op = frame.rig.paint[i]!
-      if (op.op === 'draw') paintBounds(frame, op.drawing, box)
+  /** Draws a part that is faded, masked, blended or changed by an effect. */
+  private drawLayer(canvas: Canvas, frame: Frame, at: number, op: Push, alpha: number, brush: Brush): void {
+    const box = contentBox(frame, at, op.end)
+    if (!box) return
+    const { CK } = this
+    const { blend = 'normal', masks = [], effect = null } = op.layer ?? {}
+    const bounds = CK.LTRBRect(box.minX, box.minY, box.maxX, box.maxY)
+    const clips = masks.map((mask) => clipOf(frame, mask))
+    const cut = masks.filter((_, k) => clips[k] === null)
+    canvas.save()
+    for (const d of clips) if (d !== null) this.clipTo(canvas, frame, d)
+    const isPlain = cut.length === 0 && alpha >= 1 && (brush.silhouette || (blend === 'normal' && !isGround(op.layer)))
+    if (!isPlain) {
+      using(new CK.Paint(), (paint) => {
+        paint.setAlphaf(alpha)
+        if (!brush.silhouette) paint.setBlendMode(skBlend(CK, blend))
+        canvas.saveLayer(paint, bounds)
+      })
     }
-    if (isEmpty(box)) return
-    using(new this.CK.Paint(), (paint) => {
-      paint.setAlphaf(alpha)
-      canvas.saveLayer(paint, this.CK.LTRBRect(box.minX, box.minY, box.maxX, box.maxY))
-    })
-    draw()
+    if (effect && !brush.silhouette) this.drawWithEffect(canvas, frame, at, op, brush)
+    else this.walk(canvas, frame, at + 1, op.end, brush)
+    for (const mask of cut) this.cutBy(canvas, frame, mask, bounds)
+    if (!isPlain) canvas.restore()
     canvas.restore()
   }
 
-  private drawDrawing(canvas: Canvas, frame: Frame, d: number): void {
+  /** Draws what is in a part through its effect, which is measured in the part's own space. */
+  private drawWithEffect(canvas: Canvas, frame: Frame, at: number, op: Push, brush: Brush): void {
+    const { CK } = this
+    const map = mapAt(frame.parts, 6 * op.part)
+    const back = invert(map)
+    const { region } = op.layer!.effect!
+    if (!back) return
+    canvas.save()
+    canvas.concat(toMatrix(map))
+    if (region) canvas.clipRect(CK.XYWHRect(region.x, region.y, region.width, region.height), CK.ClipOp.Intersect, true)
+    withEffect(CK, op.layer!.effect!, (filter) =>
+      using(new CK.Paint(), (paint) => {
+        paint.setImageFilter(filter)
+        canvas.saveLayer(paint)
+      }),
+    )
+    canvas.concat(toMatrix(back))
+    this.walk(canvas, frame, at + 1, op.end, brush)
+    canvas.restore()
+    canvas.restore()
+  }
+
+  /** Clips to the one shape of a drawing. */
+  private clipTo(canvas: Canvas, frame: Frame, d: number): void {
+    const { skin, part, geometry } = frame.rig.drawings[d]!
+    const path = this.pathOf(frame, d, geometry.shapes[0]!)
+    const map = skin ? IDENTITY : mapAt(frame.parts, 6 * part)
+    const back = invert(map)
+    // A shape that is flattened to a line lets nothing through.
+    if (!back) return canvas.clipRect(this.CK.LTRBRect(0, 0, 0, 0), this.CK.ClipOp.Intersect, false)
+    canvas.concat(toMatrix(map))
+    canvas.clipPath(path, this.CK.ClipOp.Intersect, true)
+    canvas.concat(toMatrix(back))
+  }
+
+  /** Takes away from the layer what a mask does not let through. */
+  private cutBy(canvas: Canvas, frame: Frame, mask: RigMask, bounds: Float32Array): void {
+    const { CK } = this
+    using(new CK.Paint(), (paint) => {
+      paint.setBlendMode(mask.keep === 'inside' ? CK.BlendMode.DstIn : CK.BlendMode.DstOut)
+      if (mask.by !== 'brightness') canvas.saveLayer(paint, bounds)
+      else
+        using(CK.ColorFilter.MakeLuma(), (luma) => {
+          paint.setColorFilter(luma)
+          canvas.saveLayer(paint, bounds)
+        })
+    })
+    this.walk(canvas, frame, mask.range.from, mask.range.to, { silhouette: mask.by === 'area' })
+    canvas.restore()
+  }
+
+  private drawDrawing(canvas: Canvas, frame: Frame, d: number, brush: Brush): void {
     const drawing = frame.rig.drawings[d]!
     const rigid = drawing.skin === null
     if (rigid) {
       canvas.save()
       canvas.concat(toMatrix(frame.parts, 6 * drawing.part))
     }
-    for (const geometry of drawing.geometry.shapes) this.drawShape(canvas, frame, d, geometry)
+    for (const geometry of drawing.geometry.shapes) this.drawShape(canvas, geometry, this.pathOf(frame, d, geometry), brush)
     if (rigid) canvas.restore()
   }
 
-  private drawShape(canvas: Canvas, frame: Frame, d: number, geometry: ShapeGeometry): void {
-    const { shape } = geometry
-    if (shape.alpha === 0) return
-    const cache = this.cacheOf(geometry)
+  private pathOf(frame: Frame, d: number, geometry: ShapeGeometry): SkPath {
     const drawing = frame.rig.drawings[d]!
-    const path = drawing.skin ? cache.bent(frame, d) : cache.rigid(drawing)
+    const cache = this.cacheOf(geometry)
+    return drawing.skin ? cache.bent(frame, d) : cache.rigid(drawing.geometry.points)
+  }
+
+  private drawShape(canvas: Canvas, geometry: ShapeGeometry, path: SkPath, brush: Brush): void {
+    const { shape } = geometry
+    const cache = this.cacheOf(geometry)
+    if (brush.silhouette) return canvas.drawPath(path, cache.silhouette)
+    if (shape.alpha === 0) return
     if (cache.needsLayer) {
       using(new this.CK.Paint(), (paint) => {
         paint.setAlphaf(shape.alpha)
@@ -100,24 +188,60 @@ export class Painter {
         canvas.saveLayer(paint, this.CK.LTRBRect(l - wide, t - wide, r + wide, b + wide))
       })
     }
+    if (cache.line && shape.lineFirst) this.drawLine(canvas, cache, cache.line)
     if (cache.ink) canvas.drawPath(path, cache.ink)
-    if (cache.line) {
-      if (cache.pen) {
-        canvas.save()
-        canvas.concat(toMatrix(cache.pen))
-      }
-      canvas.drawPath(cache.linePath(), cache.line)
-      if (cache.pen) canvas.restore()
-    }
+    if (cache.line && !shape.lineFirst) this.drawLine(canvas, cache, cache.line)
     if (cache.needsLayer) canvas.restore()
+  }
+
+  private drawLine(canvas: Canvas, cache: ShapeCache, line: SkPaint): void {
+    if (cache.pen) {
+      canvas.save()
+      canvas.concat(toMatrix(cache.pen))
+    }
+    canvas.drawPath(cache.linePath(), line)
+    if (cache.pen) canvas.restore()
+  }
+
+  /** Records the cell of a pattern, its corner at the origin. */
+  private recordTile(drawing: Drawing, tile: { x: number; y: number; width: number; height: number }): SkPicture {
+    const recorder = own(new this.CK.PictureRecorder())
+    const canvas = recorder.beginRecording(this.CK.XYWHRect(0, 0, tile.width, tile.height))
+    canvas.translate(-tile.x, -tile.y)
+    const { shapes, points } = rigidGeometry(drawing)
+    for (const geometry of shapes) {
+      const cache = new ShapeCache(this.CK, geometry, this.textures)
+      this.caches.set(geometry, cache)
+      this.drawShape(canvas, geometry, cache.rigid(points), { silhouette: false })
+    }
+    const picture = recorder.finishRecordingAsPicture()
+    for (const geometry of shapes) {
+      this.caches.get(geometry)?.dispose()
+      this.caches.delete(geometry)
+    }
+    free(recorder)
+    return picture
   }
 
   private cacheOf(geometry: ShapeGeometry): ShapeCache {
     let cache = this.caches.get(geometry)
     if (!cache) {
-      cache = new ShapeCache(this.CK, geometry)
+      cache = new ShapeCache(this.CK, geometry, this.textures)
       this.caches.set(geometry, cache)
     }
     return cache
   }
 }
+
+/** The drawing whose one shape is all of a mask, so that it can be clipped to without a layer; null where there is more to it. */
+function clipOf(frame: Frame, mask: RigMask): number | null {
+  const { from, to } = mask.range
+  const [push, draw] = frame.rig.paint.slice(from, to)
+  if (mask.keep !== 'inside' || mask.by !== 'area' || to - from !== 3) return null
+  if (push?.op !== 'push' || push.layer || draw?.op !== 'draw') return null
+  return frame.rig.drawings[draw.drawing]!.geometry.shapes.length === 1 ? draw.drawing : null
+}
+
+/** A layer without any change of its own is the ground on which blend modes inside it work. */
+const isGround = (layer: Layer | null): boolean =>
+  layer !== null && layer.blend === 'normal' && layer.effect === null && layer.masks.length === 0

@@ -17,13 +17,20 @@ export const toMatrix = (m: ArrayLike<number>, at = 0): number[] => [
   1,
 ]
 
+/** The affine map that stands at a place of an array. */
+export const mapAt = (m: ArrayLike<number>, at: number): Affine => [m[at]!, m[at + 1]!, m[at + 2]!, m[at + 3]!, m[at + 4]!, m[at + 5]!]
+
 /** Red, green and blue of #rrggbb, 0 to 1. */
 export function channelsOf(colour: string): [number, number, number] {
   const value = Number.parseInt(colour.slice(1), 16)
   return [(value >> 16) / 255, ((value >> 8) & 255) / 255, (value & 255) / 255]
 }
 
-export const isGradient = (paint: Paint): paint is Exclude<Paint, { kind: 'flat' }> => paint.kind !== 'flat'
+export type Gradient = Extract<Paint, { kind: 'linear' | 'radial' }>
+export type Textured = Exclude<Paint, { kind: 'flat' }>
+
+/** Whether a paint needs a shader: its colour is not the same everywhere. */
+export const isTextured = (paint: Paint): paint is Textured => paint.kind !== 'flat'
 
 function tileMode(CK: CanvasKit, spread: 'pad' | 'reflect' | 'repeat') {
   return spread === 'pad' ? CK.TileMode.Clamp : spread === 'reflect' ? CK.TileMode.Mirror : CK.TileMode.Repeat
@@ -33,7 +40,7 @@ const stopColours = (stops: readonly GradientStop[]): Float32Array =>
   Float32Array.from(stops.flatMap((s) => [...channelsOf(s.colour), s.alpha]))
 
 /** Shader of a gradient; `outer` maps the drawing's space to where it is painted. Owned by the caller. */
-export function makeShader(CK: CanvasKit, paint: Exclude<Paint, { kind: 'flat' }>, outer: Affine): Shader {
+export function makeGradient(CK: CanvasKit, paint: Gradient, outer: Affine): Shader {
   const colours = stopColours(paint.stops)
   const positions = paint.stops.map((s) => s.at)
   const mode = tileMode(CK, paint.spread)
@@ -55,14 +62,14 @@ function basePaint(CK: CanvasKit, paint: Paint, alpha: number): SkPaint {
   return out
 }
 
-/** Paint of an ink, without a gradient's shader. Owned by the caller. */
+/** Paint of an ink, without a shader. Owned by the caller. */
 export function makeInkPaint(CK: CanvasKit, ink: Ink, alpha: number): SkPaint {
   const out = basePaint(CK, ink.paint, ink.alpha * alpha)
   out.setStyle(CK.PaintStyle.Fill)
   return out
 }
 
-/** Paint of a line, without a gradient's shader. Owned by the caller. */
+/** Paint of a line, without a shader. Owned by the caller. */
 export function makeLinePaint(CK: CanvasKit, line: Line, alpha: number, scale: number): SkPaint {
   const out = basePaint(CK, line.paint, line.alpha * alpha)
   out.setStyle(CK.PaintStyle.Stroke)

@@ -6,6 +6,7 @@ import type { Frame } from '@marionette/core/rig/evaluate'
 import { using } from './owned'
 import { Painter } from './painter'
 import { channelsOf, toMatrix } from './paints'
+import type { AssetSource } from './textures'
 
 export interface PictureOptions {
   /** Pixels across; the height follows from the frame's shape. */
@@ -16,6 +17,8 @@ export interface PictureOptions {
   readonly region?: Bounds
   /** Parts to show, by index; all without it. */
   readonly only?: ReadonlySet<number>
+  /** Where the raster pictures of the puppet are. */
+  readonly assets?: AssetSource | undefined
 }
 
 /** Largest side of a picture, px. */
@@ -35,7 +38,7 @@ export function renderPng(CK: CanvasKit, frame: Frame, options: PictureOptions):
   }
   const surface = CK.MakeSurface(width, height)
   if (!surface) throw new RenderError(`There is not enough memory for a picture of ${width} by ${height} pixels.`)
-  const painter = new Painter(CK)
+  const painter = new Painter(CK, options.assets)
   try {
     const onto = surface.getCanvas()
     if (options.background) onto.clear(CK.Color4f(...channelsOf(options.background), 1))

@@ -7,18 +7,19 @@
 import type { CanvasKit, Paint as SkPaint, Path as SkPath, Shader } from 'canvaskit-wasm'
 import type { Affine } from '@marionette/core/document/schema'
 import { IDENTITY, invert } from '@marionette/core/geometry/affine'
-import type { RigDrawing } from '@marionette/core/rig/compile'
 import type { Frame } from '@marionette/core/rig/evaluate'
 import { fitAffine } from '@marionette/core/rig/fit'
 import { CLOSE, CUBIC, LINE, type ShapeGeometry } from '@marionette/core/rig/geometry'
 import { free, own } from './owned'
-import { isGradient, makeInkPaint, makeLinePaint, makeShader, setLineWidth } from './paints'
+import { isTextured, makeInkPaint, makeLinePaint, setLineWidth } from './paints'
+import type { Textures } from './textures'
 
 export class ShapeCache {
   readonly ink: SkPaint | null
   readonly line: SkPaint | null
   /** Map under which the nib is round, when that is not the identity; the line path is kept in that space. */
   pen: Affine | null = null
+  private solid: SkPaint | null = null
   private path: SkPath | null = null
   private penPath: SkPath | null = null
   private shaders: (Shader | null)[] = [null, null]
@@ -30,6 +31,7 @@ export class ShapeCache {
   constructor(
     private readonly CK: CanvasKit,
     private readonly geometry: ShapeGeometry,
+    private readonly textures: Textures,
   ) {
     const { shape } = geometry
     // Paint of its own carries the shape's opacity, unless ink and line together need a layer.
@@ -42,15 +44,24 @@ export class ShapeCache {
     this.buffer = new Float32Array(2 * geometry.count)
   }
 
+  /** Paint of the bare area. */
+  get silhouette(): SkPaint {
+    if (!this.solid) {
+      this.solid = own(new this.CK.Paint())
+      this.solid.setAntiAlias(true)
+    }
+    return this.solid
+  }
+
   get needsLayer(): boolean {
     const { alpha, ink, line } = this.geometry.shape
     return alpha < 1 && ink !== null && line !== null
   }
 
   /** Path of a rigid shape, in the part's space. */
-  rigid(drawing: RigDrawing): SkPath {
+  rigid(points: Float64Array): SkPath {
     if (!this.path) {
-      this.build(drawing.geometry.points)
+      this.build(points)
       this.setShaders(IDENTITY)
       this.setPen(IDENTITY)
     }
@@ -64,7 +75,7 @@ export class ShapeCache {
     this.frame = frame
     this.build(frame.points[d]!)
     const { ink, line } = this.geometry.shape
-    const follows = (ink && isGradient(ink.paint)) || (line && (isGradient(line.paint) || line.pen))
+    const follows = (ink && isTextured(ink.paint)) || (line && (isTextured(line.paint) || line.pen))
     if (line) setLineWidth(this.CK, this.line!, line, frame.lineScale[d]!)
     if (follows) {
       const map = fitAffine(frame, d, this.geometry)
@@ -83,6 +94,7 @@ export class ShapeCache {
     this.dropPaths()
     for (const shader of this.shaders) free(shader)
     free(this.ink)
+    free(this.solid)
     free(this.line)
   }
 
@@ -104,11 +116,14 @@ export class ShapeCache {
   private setShaders(map: Affine): void {
     const { ink, line } = this.geometry.shape
     for (const [k, part] of [ink, line].entries()) {
-      if (!part || !isGradient(part.paint)) continue
+      if (!part || !isTextured(part.paint)) continue
       free(this.shaders[k])
-      this.shaders[k] = makeShader(this.CK, part.paint, map)
+      const shader = this.textures.shader(part.paint, map)
+      this.shaders[k] = shader
+      // Without its picture a paint shows nothing rather than black.
       const paint = k === 0 ? this.ink! : this.line!
-      paint.setShader(this.shaders[k]!)
+      if (shader) paint.setShader(shader)
+      else paint.setAlphaf(0)
     }
   }
 

@@ -9,6 +9,10 @@ export const DrawingId = id
 export const BoneId = id
 export const ViewId = id
 
+/** SHA-256 of the bytes of an asset, in hexadecimal. */
+export const AssetHash = z.string().regex(/^[0-9a-f]{64}$/, 'an asset is named by the SHA-256 of its bytes')
+
+export type AssetHash = string
 export type PuppetId = string
 export type PartId = string
 export type DrawingId = string

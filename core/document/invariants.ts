@@ -1,6 +1,9 @@
 /** What zod cannot say of a puppet: that its trees are trees and that every id it mentions exists. */
 import { channelOf } from './channels'
+import { inputsOf } from './effects'
+import { maskCycle } from './masks'
 import { Puppet } from './schema'
+import { withPatterns } from './tree'
 
 export interface Problem {
   readonly path: string
@@ -9,7 +12,14 @@ export interface Problem {
 
 /** All breaches of the invariants; empty for a sound puppet. Assumes that the schema holds. */
 export function brokenInvariants(puppet: Puppet): Problem[] {
-  return [...keyProblems(puppet), ...partProblems(puppet), ...boneProblems(puppet), ...bindProblems(puppet), ...poseProblems(puppet)]
+  return [
+    ...keyProblems(puppet),
+    ...partProblems(puppet),
+    ...boneProblems(puppet),
+    ...bindProblems(puppet),
+    ...layerProblems(puppet),
+    ...poseProblems(puppet),
+  ]
 }
 
 function keyProblems(puppet: Puppet): Problem[] {
@@ -56,6 +66,35 @@ function partProblems(puppet: Puppet): Problem[] {
     for (const [view, drawing] of Object.entries(part.art)) {
       if (!views.has(view)) out.push({ path: `parts.${part.id}.art`, message: `knows no view "${view}"` })
       if (!puppet.drawings[drawing]) out.push({ path: `parts.${part.id}.art.${view}`, message: `shows the missing drawing "${drawing}"` })
+    }
+  }
+  return out
+}
+
+function layerProblems(puppet: Puppet): Problem[] {
+  const out: Problem[] = []
+  for (const { id, masks, effect } of Object.values(puppet.parts)) {
+    for (const { shape } of masks)
+      if (!puppet.parts[shape]) out.push({ path: `parts.${id}.masks`, message: `is masked by the missing part "${shape}"` })
+    effect?.steps.forEach((step, at) => {
+      if (inputsOf(step).some((i) => typeof i === 'number' && i >= at))
+        out.push({ path: `parts.${id}.effect.steps.${at}`, message: 'works on a step that has not been made yet' })
+    })
+  }
+  const self = maskCycle(puppet)
+  if (out.length === 0 && self !== null) out.push({ path: 'parts', message: `has "${self}", which masks itself` })
+  return [...out, ...patternProblems(puppet)]
+}
+
+/** Patterns must exist, and none may paint itself. */
+function patternProblems(puppet: Puppet): Problem[] {
+  const out: Problem[] = []
+  for (const { id, shapes } of Object.values(puppet.drawings)) {
+    for (const paint of shapes.flatMap((s) => [s.ink?.paint, s.line?.paint])) {
+      if (paint?.kind !== 'pattern') continue
+      const path = `drawings.${id}`
+      if (!puppet.drawings[paint.drawing]) out.push({ path, message: `is painted with the missing drawing "${paint.drawing}"` })
+      else if (withPatterns(puppet, [paint.drawing]).has(id)) out.push({ path, message: 'is painted with itself' })
     }
   }
   return out

@@ -1,8 +1,19 @@
 import { describe, expect, test } from 'vitest'
+import { autoWeights } from '../artwork/autoWeights'
+import { bindBlended } from '../edit/binds'
+import { run } from '../edit/command'
 import { armPuppet } from '../test/puppets'
 import { brokenInvariants, PuppetError } from './invariants'
 import { canonicalJson } from './json'
 import { readPuppet } from './migrate'
+import type { Puppet } from './schema'
+
+/** The arm with its sleeve bent linearly, as version 1 did. */
+function boundArm(): Puppet {
+  const puppet = armPuppet()
+  const bones = ['upper', 'lower']
+  return run(puppet, bindBlended, { part: 'sleeve', bones, field: autoWeights(puppet, 'sleeve', bones), mode: 'linear' })
+}
 
 const raw = (): Record<string, unknown> => JSON.parse(canonicalJson(armPuppet()))
 
@@ -12,12 +23,28 @@ describe('reading puppets', () => {
   })
 
   test('a newer version is refused with what to do', () => {
-    expect(() => readPuppet({ ...raw(), version: 9 })).toThrow('version 9, this build reads up to 1; update')
+    expect(() => readPuppet({ ...raw(), version: 9 })).toThrow('version 9, this build reads up to 2; update')
   })
 
-  test('an older version is brought up step by step', () => {
-    const old = { ...raw(), version: -1, title: 'Old arm' }
-    const puppet = readPuppet(old, { [-1]: (p) => ({ ...p, version: 0, name: p['title'] }), 0: (p) => ({ ...p, version: 1 }) })
+  test('a puppet of version 1 is brought up and bends as it did', () => {
+    const { parts, drawings, bones, ...rest } = JSON.parse(canonicalJson(boundArm())) as Puppet
+    const strip = (record: object, ...fields: string[]): object =>
+      Object.fromEntries(Object.entries(record).filter(([key]) => !fields.includes(key)))
+    const each = <T extends object>(records: Record<string, T>, map: (record: T) => object): object =>
+      Object.fromEntries(Object.entries(records).map(([id, record]) => [id, map(record)]))
+    const old = {
+      ...rest,
+      version: 1,
+      parts: each(parts, (p) => ({ ...strip(p, 'masks', 'blend', 'isolated', 'effect'), bind: p.bind && strip(p.bind, 'mode') })),
+      drawings: each(drawings, (d) => ({ ...d, shapes: d.shapes.map((s) => strip(s, 'lineFirst')) })),
+      bones: each(bones, (b) => strip(b, 'label')),
+    }
+    expect(readPuppet(old)).toEqual(boundArm())
+  })
+
+  test('versions are brought up step by step', () => {
+    const old = { ...raw(), version: 0, title: 'Old arm' }
+    const puppet = readPuppet(old, { 0: (p) => ({ ...p, version: 1, name: p['title'] }), 1: (p) => ({ ...p, version: 2 }) })
     expect(puppet.name).toBe('Old arm')
   })
 

@@ -8,7 +8,27 @@ import { CURRENT_VERSION, type Puppet } from './schema'
 export type Migration = (raw: Record<string, unknown>) => Record<string, unknown>
 
 /** MIGRATIONS[n] takes version n to version n + 1. */
-const MIGRATIONS: Readonly<Record<number, Migration>> = {}
+const MIGRATIONS: Readonly<Record<number, Migration>> = { 1: fromVersion1 }
+
+type Json = Record<string, unknown>
+const records = (value: unknown): [string, Json][] => Object.entries((value ?? {}) as Record<string, Json>)
+
+/** Version 2 knows masks, blend modes, effects, lines below inks, labels of bones, and two ways to blend a bind. */
+function fromVersion1(raw: Json): Json {
+  const withMode = (bind: unknown): unknown => {
+    const given = bind as Json | null
+    return given?.['kind'] === 'blended' ? { ...given, mode: 'linear' } : given
+  }
+  const part = (p: Json): Json => ({ ...p, bind: withMode(p['bind']), masks: [], blend: 'normal', isolated: false, effect: null })
+  const drawing = (d: Json): Json => ({ ...d, shapes: (d['shapes'] as Json[]).map((s) => ({ ...s, lineFirst: false })) })
+  return {
+    ...raw,
+    version: 2,
+    parts: Object.fromEntries(records(raw['parts']).map(([id, p]) => [id, part(p)])),
+    drawings: Object.fromEntries(records(raw['drawings']).map(([id, d]) => [id, drawing(d)])),
+    bones: Object.fromEntries(records(raw['bones']).map(([id, b]) => [id, { ...b, label: '' }])),
+  }
+}
 
 /** Reads a puppet of any known version. Throws PuppetError with what was found, what was expected and what to do. */
 export function readPuppet(data: unknown, migrations: Readonly<Record<number, Migration>> = MIGRATIONS): Puppet {

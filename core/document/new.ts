@@ -19,11 +19,15 @@ export function newPart(id: PartId, name: string, content: PartContent = { kind:
     bind: null,
     opacity: 1,
     visible: true,
+    masks: [],
+    blend: 'normal',
+    isolated: false,
+    effect: null,
   }
 }
 
 export function newBone(id: BoneId, name: string, start: Vec, end: Vec): Bone {
-  return { id, name, parent: null, children: [], start, end, colour: 1, limits: { min: null, max: null } }
+  return { id, name, label: '', parent: null, children: [], start, end, colour: 1, limits: { min: null, max: null } }
 }
 
 export function newPuppet(id: PuppetId, name: string, size: { width: number; height: number } = { width: 1000, height: 1000 }): Puppet {

@@ -6,19 +6,12 @@
  * y down; angles are degrees, counter-clockwise positive on screen.
  */
 import { z } from 'zod'
+import { BlendMode, Drawing, Effect, Mask } from './artwork'
+import { Colour, finite, Name, Vec } from './basics'
 import { BoneId, DrawingId, PartId, PuppetId, ViewId } from './ids'
 
-const finite = z.number().finite()
-
-export const Vec = z.object({ x: finite, y: finite })
-export type Vec = z.infer<typeof Vec>
-
-export const Name = z.string().min(1, 'a name needs at least one character').max(200, 'a name has at most 200 characters')
-export const Colour = z.string().regex(/^#[0-9a-f]{6}$/, 'a colour is written as #rrggbb in lower case')
-
-/** A 2x3 affine map [a, b, c, d, e, f]: x' = a x + c y + e, y' = b x + d y + f. */
-export const Affine = z.tuple([finite, finite, finite, finite, finite, finite])
-export type Affine = z.infer<typeof Affine>
+export * from './artwork'
+export { Affine, Colour, Name, Vec } from './basics'
 
 /** Where a part sits in its parent's rest space: translation, turn, skew and scale about the pivot. */
 export const Placement = z.object({
@@ -30,73 +23,6 @@ export const Placement = z.object({
   skew: finite,
 })
 export type Placement = z.infer<typeof Placement>
-
-// ---- artwork
-
-export const GradientStop = z.object({ at: z.number().min(0).max(1), colour: Colour, alpha: z.number().min(0).max(1) })
-export type GradientStop = z.infer<typeof GradientStop>
-const Spread = z.enum(['pad', 'reflect', 'repeat'])
-
-/** What an ink or a line is painted with. Gradients live in the drawing's own space through `map`. */
-export const Paint = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('flat'), colour: Colour }),
-  z.object({ kind: z.literal('linear'), from: Vec, to: Vec, stops: z.array(GradientStop).min(1), spread: Spread, map: Affine }),
-  z.object({
-    kind: z.literal('radial'),
-    focus: Vec,
-    focusRadius: z.number().min(0),
-    centre: Vec,
-    radius: z.number().min(0),
-    stops: z.array(GradientStop).min(1),
-    spread: Spread,
-    map: Affine,
-  }),
-])
-export type Paint = z.infer<typeof Paint>
-
-/** The fill of a shape. */
-export const Ink = z.object({ paint: Paint, alpha: z.number().min(0).max(1), rule: z.enum(['nonzero', 'evenodd']) })
-export type Ink = z.infer<typeof Ink>
-
-/** The stroke of a shape. `pen` is the space in which the nib is round, when that is not the drawing's own. */
-export const Line = z.object({
-  paint: Paint,
-  alpha: z.number().min(0).max(1),
-  width: z.number().min(0),
-  cap: z.enum(['butt', 'round', 'square']),
-  join: z.enum(['miter', 'round', 'bevel']),
-  miter: z.number().min(1),
-  dash: z.object({ lengths: z.array(z.number().min(0)).min(2), offset: finite }).nullable(),
-  pen: z.tuple([finite, finite, finite, finite]).nullable(),
-})
-export type Line = z.infer<typeof Line>
-
-/**
- * A cubic Bézier path. `ids` [n] are stable within the drawing; `anchors` [2n] x,y; `handles` [4n] in dx,dy,
- * out dx,dy relative to the anchor. A closed path joins its last anchor to its first.
- */
-export const Path = z
-  .object({
-    closed: z.boolean(),
-    ids: z.array(z.number().int().min(0)).min(1),
-    anchors: z.array(finite),
-    handles: z.array(finite),
-  })
-  .refine((p) => p.anchors.length === 2 * p.ids.length, 'anchors hold two numbers for each id')
-  .refine((p) => p.handles.length === 4 * p.ids.length, 'handles hold four numbers for each id')
-export type Path = z.infer<typeof Path>
-
-export const Shape = z.object({
-  id: z.number().int().min(0),
-  paths: z.array(Path),
-  ink: Ink.nullable(),
-  line: Line.nullable(),
-  alpha: z.number().min(0).max(1),
-})
-export type Shape = z.infer<typeof Shape>
-
-export const Drawing = z.object({ id: DrawingId, shapes: z.array(Shape) })
-export type Drawing = z.infer<typeof Drawing>
 
 // ---- rig
 
@@ -119,6 +45,8 @@ export const Bind = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('whole'), bone: BoneId }),
   z.object({
     kind: z.literal('blended'),
+    /** `volume` turns each spot about its own centre and keeps its breadth; `linear` blends the maps of the bones. */
+    mode: z.enum(['volume', 'linear']),
     bones: z.array(BoneId).min(1),
     field: WeightField,
     /** Rest ends of `bones` [4b] (start x,y, end x,y) when the weights were made: tells when they are out of date. */
@@ -146,6 +74,12 @@ export const Part = z.object({
   bind: Bind.nullable(),
   opacity: z.number().min(0).max(1),
   visible: z.boolean(),
+  /** All of them count: what every one lets through is shown. */
+  masks: z.array(Mask),
+  blend: BlendMode,
+  /** Whether blend modes inside see only what is inside. */
+  isolated: z.boolean(),
+  effect: Effect.nullable(),
 })
 export type Part = z.infer<typeof Part>
 
@@ -162,6 +96,8 @@ export type Limits = z.infer<typeof Limits>
 export const Bone = z.object({
   id: BoneId,
   name: Name,
+  /** A short remark shown beside the bone, e.g. what it is for. */
+  label: z.string().max(60),
   parent: BoneId.nullable(),
   children: z.array(BoneId),
   start: Vec,
@@ -177,7 +113,7 @@ export type View = z.infer<typeof View>
 
 export const Naming = z.enum(['viewer-side', 'character-side', 'near-far'])
 
-export const CURRENT_VERSION = 1
+export const CURRENT_VERSION = 2
 
 export const Puppet = z.object({
   format: z.literal('eager-marionette/puppet'),

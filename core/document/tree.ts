@@ -2,7 +2,7 @@
 import { apply, IDENTITY, multiply, placementMatrix } from '../geometry/affine'
 import { emptyBounds, isEmpty, pathBounds, unite, type Bounds } from '../geometry/bounds'
 import { mapPath } from '../geometry/path'
-import type { BoneId, PartId } from './ids'
+import type { AssetHash, BoneId, DrawingId, PartId } from './ids'
 import type { Affine, Bone, Drawing, Part, Puppet, Vec } from './schema'
 
 /** Parts from a start in painting order (parents before children, bottom to top). */
@@ -53,6 +53,36 @@ export function restMatrix(puppet: Puppet, part: PartId): Affine {
 export function drawingOf(puppet: Puppet, part: Part, view = puppet.views[0]!.id): Drawing | null {
   const id = part.art[view]
   return id === undefined ? null : (puppet.drawings[id] ?? null)
+}
+
+/** Drawings with those that they repeat as patterns, and so on. */
+export function withPatterns(puppet: Puppet, drawings: Iterable<DrawingId>): Set<DrawingId> {
+  const out = new Set<DrawingId>()
+  const stack = [...drawings]
+  while (stack.length > 0) {
+    const id = stack.pop()!
+    const drawing = puppet.drawings[id]
+    if (!drawing || out.has(id)) continue
+    out.add(id)
+    for (const { ink, line } of drawing.shapes)
+      for (const paint of [ink?.paint, line?.paint]) if (paint?.kind === 'pattern') stack.push(paint.drawing)
+  }
+  return out
+}
+
+/** Drawings that some part shows, patterns included. */
+export const drawingsInUse = (puppet: Puppet): Set<DrawingId> =>
+  withPatterns(
+    puppet,
+    Object.values(puppet.parts).flatMap((p) => Object.values(p.art)),
+  )
+
+/** Hashes of the raster pictures that a puppet's drawings are painted with. */
+export function assetsOf(puppet: Puppet): Set<AssetHash> {
+  const out = new Set<AssetHash>()
+  for (const { shapes } of Object.values(puppet.drawings))
+    for (const { ink, line } of shapes) for (const paint of [ink?.paint, line?.paint]) if (paint?.kind === 'picture') out.add(paint.asset)
+  return out
 }
 
 /** The part whose bind moves this one: itself or the nearest one above with a bind. */

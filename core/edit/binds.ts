@@ -15,15 +15,29 @@ export const bindWhole = command(
   },
 )
 
+/** How a blended bind bends: keeping its breadth, or by the plain blend of the bones' maps. */
+const BlendedMode = z.enum(['volume', 'linear'])
+
 export const bindBlended = command(
   'bind.blended',
   'Bind blended',
-  z.object({ part: PartId, bones: z.array(BoneId).min(1), field: WeightField }),
-  (puppet, { part, bones, field }) => {
+  z.object({ part: PartId, bones: z.array(BoneId).min(1), field: WeightField, mode: BlendedMode.optional() }),
+  (puppet, { part, bones, field, mode = 'volume' }) => {
     if (new Set(bones).size !== bones.length) throw new EditError('A bone is listed twice.')
     if (field.starts.length !== field.vertices.length / 2 + 1) throw new EditError('The weights do not fit their region.')
     if (field.bones.some((b) => b >= bones.length)) throw new EditError('The weights name a bone that is not in the list.')
-    partOf(puppet, part).bind = { kind: 'blended', bones, field, madeAt: restEnds(puppet, bones) }
+    partOf(puppet, part).bind = { kind: 'blended', mode, bones, field, madeAt: restEnds(puppet, bones) }
+  },
+)
+
+export const setBindMode = command(
+  'bind.mode',
+  'Change how a part bends',
+  z.object({ part: PartId, mode: BlendedMode }),
+  (puppet, { part, mode }) => {
+    const { bind, name } = partOf(puppet, part)
+    if (bind?.kind !== 'blended') throw new EditError(`"${name}" is not blended between bones.`)
+    bind.mode = mode
   },
 )
 
@@ -75,5 +89,5 @@ function withoutBones(bind: Blended, gone: ReadonlySet<string>): Blended | null 
     out.starts.push(out.bones.length)
   }
   const madeAt = kept.flatMap(({ i }) => bind.madeAt.slice(4 * i, 4 * i + 4))
-  return { kind: 'blended', bones: kept.map(({ b }) => b), field: out, madeAt }
+  return { kind: 'blended', mode: bind.mode, bones: kept.map(({ b }) => b), field: out, madeAt }
 }

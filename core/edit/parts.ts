@@ -5,7 +5,8 @@ import { addressesOf } from '../document/channels'
 import { PartId } from '../document/ids'
 import { newPart } from '../document/new'
 import { Drawing, Name, Part, Placement, Vec, type Puppet } from '../document/schema'
-import { isWithinPart, partsBelow, restMatrix } from '../document/tree'
+import { maskCycle } from '../document/masks'
+import { drawingsInUse, isWithinPart, partsBelow, restMatrix, withPatterns } from '../document/tree'
 import { invert, multiply, placementMatrix, placementOf } from '../geometry/affine'
 import { command, EditError } from './command'
 import { insertAt, partOf, removeFrom } from './lookup'
@@ -52,6 +53,7 @@ export const movePart = command(
     removeFrom(partOf(puppet, moved.parent!).children, part)
     insertAt(target.children, part, at)
     moved.parent = parent
+    if (maskCycle(puppet)) throw new EditError(`"${moved.name}" would mask itself there.`)
   },
 )
 
@@ -96,8 +98,13 @@ export const deletePart = command('part.delete', 'Delete part', z.object({ part:
     delete puppet.parts[p.id]
     for (const address of addressesOf('part', p.id)) delete puppet.pose[address]
   }
-  const shown = new Set(Object.values(puppet.parts).flatMap((p) => Object.values(p.art)))
-  for (const drawing of gone.flatMap((p) => Object.values(p.art))) if (!shown.has(drawing)) delete puppet.drawings[drawing]
+  const missing = new Set(gone.map((p) => p.id))
+  for (const p of Object.values(puppet.parts)) {
+    if (p.masks.some((m) => missing.has(m.shape))) p.masks = p.masks.filter((m) => !missing.has(m.shape))
+  }
+  const used = drawingsInUse(puppet)
+  for (const drawing of gone.flatMap((p) => Object.values(p.art)).flatMap((id) => [...withPatterns(puppet, [id])]))
+    if (!used.has(drawing)) delete puppet.drawings[drawing]
 })
 
 /** Moves the spot where a part turns; the part itself stays where it is. `pivot` is in the part's own space. */
@@ -133,5 +140,8 @@ export const addArtwork = command(
       partOf(puppet, under).children.push(part.id)
       puppet.parts[part.id] = { ...part, parent: under, children: [] }
     }
+    for (const { name, masks } of parts)
+      if (masks.some((m) => !puppet.parts[m.shape])) throw new EditError(`"${name}" is masked by a part that is not there.`)
+    if (maskCycle(puppet)) throw new EditError('A part of this artwork masks itself.')
   },
 )

@@ -2,6 +2,8 @@
 import * as binds from './binds'
 import * as bones from './bones'
 import type { Command } from './command'
+import * as layering from './layering'
+import * as nesting from './nesting'
 import * as parts from './parts'
 import * as pose from './pose'
 import * as puppet from './puppet'
@@ -10,7 +12,7 @@ const isCommand = (value: unknown): value is Command => typeof value === 'object
 
 /** Every command by its name. */
 export const COMMANDS: ReadonlyMap<string, Command> = new Map(
-  [puppet, parts, bones, binds, pose].flatMap((module) =>
+  [puppet, parts, layering, nesting, bones, binds, pose].flatMap((module) =>
     Object.values<unknown>(module)
       .filter(isCommand)
       .map((c) => [c.name, c] as const),

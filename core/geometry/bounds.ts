@@ -25,6 +25,14 @@ export function unite(b: Bounds, other: Bounds, grow = 0): void {
   include(b, other.maxX + grow, other.maxY + grow)
 }
 
+/** Cuts a box down to what it shares with another. */
+export function intersect(b: Bounds, other: Bounds): void {
+  b.minX = Math.max(b.minX, other.minX)
+  b.minY = Math.max(b.minY, other.minY)
+  b.maxX = Math.min(b.maxX, other.maxX)
+  b.maxY = Math.min(b.maxY, other.maxY)
+}
+
 /** Values of t in (0, 1) where one coordinate of a cubic turns back. */
 function turningPoints(p0: number, p1: number, p2: number, p3: number): number[] {
   const a = -p0 + 3 * p1 - 3 * p2 + p3

@@ -7,10 +7,11 @@
 import { BONE_FIELDS, PART_FIELDS, restOf } from '../document/channels'
 import type { BoneId, PartId } from '../document/ids'
 import type { Affine, Bind, Drawing, Part, Puppet } from '../document/schema'
-import { bonesInOrder, drawingOf } from '../document/tree'
+import { bonesInOrder } from '../document/tree'
 import { IDENTITY, invert, multiply, placementMatrix } from '../geometry/affine'
 import { samplerOf } from './field'
 import { bentGeometry, rigidGeometry, type Geometry } from './geometry'
+import { writePaintList, type PaintList } from './paintList'
 import { INFLUENCES } from './skin'
 
 /** Fields stored for each bone and part in a pose array, in the order of the channel table. */
@@ -62,19 +63,10 @@ export interface RigDrawing {
   readonly skin: Skin | null
 }
 
-/** Painting as a flat list with balanced pushes and pops; `end` is the matching pop. */
-export type PaintOp =
-  | { readonly op: 'push'; readonly part: number; readonly end: number }
-  | { readonly op: 'draw'; readonly drawing: number }
-  | { readonly op: 'pop'; readonly part: number }
-
-export interface Rig {
+export interface Rig extends PaintList {
   readonly puppet: Puppet
   readonly bones: BoneTable
   readonly parts: PartTable
-  /** Bottom to top; hidden ones are left out. */
-  readonly drawings: readonly RigDrawing[]
-  readonly paint: readonly PaintOp[]
   /** Pose in which everything is at rest. */
   readonly restPose: Float64Array
 }
@@ -88,8 +80,8 @@ export function compile(puppet: Puppet): Rig {
   const bones = compileBones(puppet)
   const parts = collectParts(puppet)
   const table = compileParts(parts, bones)
-  const { drawings, paint } = compilePaint(puppet, parts, table, bones)
-  return { puppet, bones, parts: table, drawings, paint, restPose: compileRest(bones.ids.length, parts.length) }
+  const list = writePaintList(puppet, parts, table.index, (at, drawing) => compileDrawing(at, parts[at]!, drawing, bones))
+  return { puppet, bones, parts: table, ...list, restPose: compileRest(bones.ids.length, parts.length) }
 }
 
 function compileBones(puppet: Puppet): BoneTable {
@@ -112,7 +104,6 @@ interface Placed {
   /** The part whose bind applies, and its map to the canvas at rest. */
   holder: { bind: Bind; rest: Affine } | null
   rest: Affine
-  shown: boolean
 }
 
 /** All parts in painting order with what they inherit. */
@@ -125,7 +116,7 @@ function collectParts(puppet: Puppet): Placed[] {
     const above = out[parent]
     const rest = multiply(above?.rest ?? IDENTITY, placementMatrix(part.home, part.pivot))
     const holder = part.bind ? { bind: part.bind, rest } : (above?.holder ?? null)
-    const at = out.push({ part, parent, holder, rest, shown: part.visible && (above?.shown ?? true) }) - 1
+    const at = out.push({ part, parent, holder, rest }) - 1
     for (let i = part.children.length - 1; i >= 0; i--) stack.push({ id: part.children[i]!, parent: at })
   }
   return out
@@ -149,26 +140,6 @@ function compileRest(bones: number, parts: number): Float64Array {
     ...Array(parts).fill(PART_FIELDS.map((f) => restOf('part', f))),
   ]
   return Float64Array.from(one.flat())
-}
-
-function compilePaint(puppet: Puppet, parts: readonly Placed[], table: PartTable, bones: BoneTable): Pick<Rig, 'drawings' | 'paint'> {
-  const drawings: RigDrawing[] = []
-  const paint: PaintOp[] = []
-  const walk = (at: number): void => {
-    const placed = parts[at]!
-    if (!placed.shown) return
-    const push = paint.push({ op: 'push', part: at, end: 0 }) - 1
-    const drawing = drawingOf(puppet, placed.part)
-    if (drawing) {
-      paint.push({ op: 'draw', drawing: drawings.length })
-      drawings.push(compileDrawing(at, placed, drawing, bones))
-    }
-    for (const child of placed.part.children) walk(table.index.get(child)!)
-    paint[push] = { op: 'push', part: at, end: paint.length }
-    paint.push({ op: 'pop', part: at })
-  }
-  walk(0)
-  return { drawings, paint }
 }
 
 function compileDrawing(part: number, placed: Placed, drawing: Drawing, bones: BoneTable): RigDrawing {

@@ -1,6 +1,6 @@
 /** Questions to a frame: bounds, what lies under a point, where a bone's ends are. */
 import type { PartId } from '../document/ids'
-import { emptyBounds, include, isEmpty, unite, type Bounds } from '../geometry/bounds'
+import { emptyBounds, include, intersect, isEmpty, unite, type Bounds } from '../geometry/bounds'
 import type { Vec } from '../document/schema'
 import { flattenCubic } from '../geometry/path'
 import type { Rig, RigDrawing } from './compile'
@@ -91,25 +91,72 @@ export function paintBounds(frame: Frame, d: number, into: Bounds = emptyBounds(
 /** Bounds in this frame of parts (all shown ones without a list); null where nothing shows. */
 export function frameBounds(frame: Frame, parts?: ReadonlySet<PartId>): Bounds | null {
   const out = emptyBounds()
-  frame.rig.drawings.forEach((drawing, d) => {
-    if (!parts || parts.has(frame.rig.parts.ids[drawing.part]!)) drawingFrameBounds(frame, d, out)
+  const { drawings, shown, parts: table } = frame.rig
+  const masks = maskOutlines(frame)
+  drawings.slice(0, shown).forEach((drawing, d) => {
+    if (parts && !parts.has(table.ids[drawing.part]!)) return
+    const own = drawingFrameBounds(frame, d)
+    for (const { box } of masks.filter((m) => m.keep === 'inside' && isInPart(frame.rig, drawing.part, m.part))) intersect(own, box)
+    unite(out, own)
   })
   return isEmpty(out) ? null : out
+}
+
+/** What a mask lets through in this frame: the drawings of its shape and the box around them. */
+interface MaskOutline {
+  readonly part: number
+  readonly keep: 'inside' | 'outside'
+  readonly drawings: readonly number[]
+  readonly box: Bounds
+}
+
+function maskOutlines(frame: Frame): MaskOutline[] {
+  const { paint, painted } = frame.rig
+  const out: MaskOutline[] = []
+  for (const op of paint.slice(0, painted)) {
+    if (op.op !== 'push' || !op.layer) continue
+    for (const { keep, range } of op.layer.masks) {
+      const drawings = paint.slice(range.from, range.to).flatMap((m) => (m.op === 'draw' ? [m.drawing] : []))
+      const box = emptyBounds()
+      for (const d of drawings) drawingFrameBounds(frame, d, box)
+      out.push({ part: op.part, keep, drawings, box })
+    }
+  }
+  return out
+}
+
+/** Whether a part is another one or in it. */
+function isInPart(rig: Rig, part: number, ancestor: number): boolean {
+  for (let p = part; p >= 0; p = rig.parts.parent[p]!) if (p === ancestor) return true
+  return false
 }
 
 /** Parts whose paint lies within `reach` px of a spot on the canvas, top to bottom. */
 export function partsAt(frame: Frame, x: number, y: number, reach = 0): PartId[] {
   const out: PartId[] = []
-  for (let d = frame.rig.drawings.length - 1; d >= 0; d--) {
+  let masks: MaskOutline[] | null = null
+  for (let d = frame.rig.shown - 1; d >= 0; d--) {
     const { part, geometry } = frame.rig.drawings[d]!
     const box = paintBounds(frame, d)
     if (x < box.minX - reach || x > box.maxX + reach || y < box.minY - reach || y > box.maxY + reach) continue
     if (isTransparent(frame.rig, frame, part)) continue
     const scale = lineScaleOf(frame, d)
-    if (geometry.shapes.some((shape) => covers(frame, d, shape, x, y, reach, scale))) out.push(frame.rig.parts.ids[part]!)
+    if (!geometry.shapes.some((shape) => covers(frame, d, shape, x, y, reach, scale))) continue
+    masks ??= maskOutlines(frame)
+    if (!isMaskedAway(frame, masks, part, x, y)) out.push(frame.rig.parts.ids[part]!)
   }
   return out
 }
+
+/** Whether a mask of the part, or of one above it, hides this spot. */
+const isMaskedAway = (frame: Frame, masks: readonly MaskOutline[], part: number, x: number, y: number): boolean =>
+  masks.some((mask) => {
+    if (!isInPart(frame.rig, part, mask.part)) return false
+    const isInside = mask.drawings.some((d) =>
+      frame.rig.drawings[d]!.geometry.shapes.some((shape) => covers(frame, d, shape, x, y, 0, lineScaleOf(frame, d))),
+    )
+    return isInside !== (mask.keep === 'inside')
+  })
 
 function isTransparent(rig: Rig, frame: Frame, part: number): boolean {
   for (let p = part; p >= 0; p = rig.parts.parent[p]!) if (frame.opacity[p] === 0) return true

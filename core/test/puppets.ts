@@ -16,6 +16,7 @@ export function box(id: string, x: number, y: number, width: number, height: num
         alpha: 1,
         ink: { paint: { kind: 'flat', colour: '#aa5533' }, alpha: 1, rule: 'nonzero' },
         line: null,
+        lineFirst: false,
         paths: [
           {
             closed: true,

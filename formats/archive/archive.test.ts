@@ -3,13 +3,28 @@ import { describe, expect, test } from 'vitest'
 import { canonicalJson } from '@marionette/core/document/json'
 import { armPuppet } from '@marionette/core/test/puppets'
 import { readPuppetFile, stemOf } from '../read'
+import { importSvg } from '../svg/import'
 import { FormatError } from '../warnings'
 import { readArchive, writeArchive } from './archive'
+
+const PIXEL = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=='
+const withPicture = `<svg xmlns="http://www.w3.org/2000/svg"><image width="9" height="9" href="data:image/png;base64,${PIXEL}"/></svg>`
 
 describe('puppet archive', () => {
   test('opens again to an equal document', () => {
     const puppet = armPuppet()
-    expect(canonicalJson(readArchive(writeArchive(puppet, Uint8Array.of(1, 2, 3))))).toBe(canonicalJson(puppet))
+    expect(canonicalJson(readArchive(writeArchive(puppet, new Map(), Uint8Array.of(1, 2, 3))).puppet)).toBe(canonicalJson(puppet))
+  })
+
+  test('takes along the pictures that the puppet is painted with, and finds them damaged', () => {
+    const { puppet, assets } = importSvg(withPicture, 'picture')
+    const [hash, bytes] = [...assets][0]!
+    const archive = writeArchive(puppet, new Map([...assets, ['f'.repeat(64), Uint8Array.of(1)]]))
+    expect([...readArchive(archive).assets]).toEqual([[hash, bytes]])
+    expect(() => readArchive(writeArchive(puppet))).toThrow('a picture of the puppet is missing')
+    expect(() => readArchive(writeArchive(puppet, new Map([[hash, Uint8Array.of(7)]])))).toThrow(
+      'not the one that the puppet was made with',
+    )
   })
 
   test('equal puppets give equal bytes', () => {
@@ -29,7 +44,7 @@ describe('puppet archive', () => {
   test('files are read by what is in them, not by their name', () => {
     expect(readPuppetFile(writeArchive(armPuppet()), 'arm.svg').puppet).toEqual(armPuppet())
     expect(readPuppetFile(strToU8('<svg xmlns="http://www.w3.org/2000/svg"/>'), 'folder/My drawing.bin').puppet.name).toBe('My drawing')
-    expect(() => readPuppetFile(Uint8Array.of(0x89, 0x50, 0xff, 0xd8), 'a.svg')).toThrow('neither an SVG drawing nor a puppet archive')
+    expect(() => readPuppetFile(Uint8Array.of(0x89, 0x50, 0xff, 0xd8, 0), 'a.svg')).toThrow('neither an SVG drawing nor a puppet archive')
     expect(() => readPuppetFile(strToU8('hello'), 'a.svg')).toThrow('neither')
     expect(() => readPuppetFile(new Uint8Array(), 'a.svg')).toThrow('empty')
   })

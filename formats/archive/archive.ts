@@ -1,9 +1,12 @@
-/** The puppet archive: a zip of `puppet.json` and `thumbnail.png`. */
+/** The puppet archive: a zip of `puppet.json`, `assets/<sha256>` and `thumbnail.png`. */
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
+import { sha256 } from '@noble/hashes/sha2.js'
+import { bytesToHex } from '@noble/hashes/utils.js'
 import { PuppetError } from '@marionette/core/document/invariants'
 import { canonicalJson } from '@marionette/core/document/json'
 import { readPuppet } from '@marionette/core/document/migrate'
 import type { Puppet } from '@marionette/core/document/schema'
+import { assetsOf } from '@marionette/core/document/tree'
 import { FormatError } from '../warnings'
 
 export const ARCHIVE_EXTENSION = '.puppet'
@@ -12,22 +15,49 @@ export const ARCHIVE_TYPE = 'application/zip'
 /** A fixed date, so that equal puppets give equal archives. */
 const STAMP = new Date('2000-01-01T00:00:00Z')
 
-/** Writes an archive. The thumbnail is PNG bytes. */
-export function writeArchive(puppet: Puppet, thumbnail?: Uint8Array): Uint8Array {
+export type Assets = ReadonlyMap<string, Uint8Array>
+
+export interface Archive {
+  readonly puppet: Puppet
+  /** Bytes of raster pictures by their hash. */
+  readonly assets: Assets
+}
+
+/** Writes an archive with those of the assets that the puppet uses. The thumbnail is PNG bytes. */
+export function writeArchive(puppet: Puppet, assets: Assets = new Map(), thumbnail?: Uint8Array): Uint8Array {
   const files: Record<string, Uint8Array> = { 'puppet.json': strToU8(canonicalJson(puppet)) }
+  for (const hash of assetsOf(puppet)) {
+    const bytes = assets.get(hash)
+    if (bytes) files[`assets/${hash}`] = bytes
+  }
   if (thumbnail) files['thumbnail.png'] = thumbnail
   return zipSync(files, { level: 6, mtime: STAMP })
 }
 
-/** Largest puppet.json that is unpacked, against archives that blow up. */
+/** Largest puppet.json that is unpacked, and largest sum of assets, against archives that blow up. */
 const LARGEST_DOCUMENT = 256 * 1024 * 1024
+const LARGEST_ASSETS = 512 * 1024 * 1024
 
 /** Reads an archive. Throws FormatError with one sentence. */
-export function readArchive(bytes: Uint8Array): Puppet {
-  const json = unpackDocument(bytes)
+export function readArchive(bytes: Uint8Array): Archive {
+  const files = unpack(bytes)
+  const puppet = readDocument(files['puppet.json'])
+  const assets = new Map<string, Uint8Array>()
+  for (const hash of assetsOf(puppet)) {
+    const asset = files[`assets/${hash}`]
+    if (!asset) throw new FormatError('The archive is damaged: a picture of the puppet is missing in it.')
+    if (bytesToHex(sha256(asset)) !== hash)
+      throw new FormatError('The archive is damaged: a picture in it is not the one that the puppet was made with.')
+    assets.set(hash, asset)
+  }
+  return { puppet, assets }
+}
+
+function readDocument(document: Uint8Array | undefined): Puppet {
+  if (!document) throw new FormatError('This zip file is no puppet archive: it has no puppet.json.')
   let raw: unknown
   try {
-    raw = JSON.parse(json)
+    raw = JSON.parse(strFromU8(document))
   } catch {
     throw new FormatError('The archive is damaged: its puppet.json is not readable.')
   }
@@ -39,22 +69,22 @@ export function readArchive(bytes: Uint8Array): Puppet {
   }
 }
 
-function unpackDocument(bytes: Uint8Array): string {
+function unpack(bytes: Uint8Array): Record<string, Uint8Array> {
+  let room = LARGEST_ASSETS
   let tooLarge = false
   let files: Record<string, Uint8Array>
   try {
     files = unzipSync(bytes, {
       filter: (file) => {
-        if (file.name !== 'puppet.json') return false
-        tooLarge = file.originalSize > LARGEST_DOCUMENT
-        return !tooLarge
+        const isAsset = /^assets\/[0-9a-f]{64}$/.test(file.name)
+        if (isAsset) room -= file.originalSize
+        tooLarge ||= room < 0 || (file.name === 'puppet.json' && file.originalSize > LARGEST_DOCUMENT)
+        return !tooLarge && (isAsset || file.name === 'puppet.json')
       },
     })
   } catch {
     throw new FormatError('The archive is damaged: it cannot be unpacked.')
   }
   if (tooLarge) throw new FormatError('The archive holds a puppet that is too large to open.')
-  const document = files['puppet.json']
-  if (!document) throw new FormatError('This zip file is no puppet archive: it has no puppet.json.')
-  return strFromU8(document)
+  return files
 }

@@ -4,7 +4,8 @@ import { IDENTITY, multiply, translation, turnAbout } from '@marionette/core/geo
 import type { Affine } from '@marionette/core/document/schema'
 import { parseLength, parseNumbers, parseTransform } from './numbers'
 import { parseAlpha, parseColour } from './paint'
-import { computeStyle, INITIAL_STYLE } from './style'
+import { Cascade, INITIAL_STYLE } from './style'
+import { readStyleSheet } from './stylesheet'
 import { parseTree } from './tree'
 
 describe('lengths and lists', () => {
@@ -68,9 +69,10 @@ describe('colours and styles', () => {
 
   test('what a person wrote into the style attribute goes before attributes; inherit takes the parent’s', () => {
     const element = parseTree('<path fill="red" style="fill: inherit; stroke:BLUE; opacity:.5; nonsense: 1"/>')
-    const { style, unsupported } = computeStyle(element, { ...INITIAL_STYLE, fill: 'green' })
+    const cascade = new Cascade(readStyleSheet(element))
+    const style = cascade.compute(element, { ...INITIAL_STYLE, fill: 'green' })
     expect(style).toMatchObject({ fill: 'green', opacity: '.5' })
     expect(style['stroke']!.toLowerCase()).toBe('blue')
-    expect(unsupported.map((u) => u.property)).toEqual(['nonsense'])
+    expect(cascade.unsupported(element).map((u) => u.property)).toEqual(['nonsense'])
   })
 })

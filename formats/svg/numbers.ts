@@ -3,7 +3,20 @@ import { IDENTITY, multiply, turnAbout, translation } from '@marionette/core/geo
 import type { Affine } from '@marionette/core/document/schema'
 
 /** CSS pixels in each unit. */
-const UNITS: Record<string, number> = { '': 1, px: 1, pt: 4 / 3, pc: 16, in: 96, cm: 96 / 2.54, mm: 96 / 25.4, em: 16, rem: 16, ex: 8 }
+const UNITS: Record<string, number> = {
+  '': 1,
+  px: 1,
+  pt: 4 / 3,
+  pc: 16,
+  in: 96,
+  cm: 96 / 2.54,
+  mm: 96 / 25.4,
+  q: 96 / 101.6,
+  em: 16,
+  rem: 16,
+  ex: 8,
+  ch: 8,
+}
 
 /** Coordinates beyond this are taken for a mistake; also keeps sums finite. */
 export const FARTHEST = 1e7

@@ -6,6 +6,8 @@ import type { SvgElement } from './tree'
 
 export const SHAPE_ELEMENTS = new Set(['path', 'rect', 'circle', 'ellipse', 'line', 'polyline', 'polygon'])
 
+type Attributes = Readonly<Record<string, string>>
+
 /** Numbers point ids through a drawing. */
 export interface PointIds {
   next: number
@@ -17,22 +19,21 @@ export interface Outline {
   readonly problem: string | null
 }
 
-/** Outline of a shape element in its own space. */
-export function outlineOf(element: SvgElement, ids: PointIds, view: { width: number; height: number }): Outline {
-  const data = element.name === 'path' ? element.attributes['d'] : shapeData(element, view)
+/** Outline of a shape element in its own space, by its attributes. */
+export function outlineOf(element: SvgElement, a: Attributes, ids: PointIds, view: { width: number; height: number }): Outline {
+  const data = element.name === 'path' ? a['d'] : shapeData(element.name, a, view)
   if (data === undefined || data.trim() === '' || data.trim() === 'none') return { paths: [], problem: null }
   return pathsOf(data, ids)
 }
 
 /** Path data of a basic shape; undefined where it has no extent. */
-function shapeData(element: SvgElement, view: { width: number; height: number }): string | undefined {
-  const a = element.attributes
-  const across = (name: string): number => parseLength(a[name], view.width) ?? 0
-  const down = (name: string): number => parseLength(a[name], view.height) ?? 0
+function shapeData(name: string, a: Attributes, view: { width: number; height: number }): string | undefined {
+  const across = (side: string): number => parseLength(a[side], view.width) ?? 0
+  const down = (side: string): number => parseLength(a[side], view.height) ?? 0
   const diagonal = Math.hypot(view.width, view.height) / Math.SQRT2
-  switch (element.name) {
+  switch (name) {
     case 'rect':
-      return rectData(element, across('x'), down('y'), across('width'), down('height'), view)
+      return rectData(a, across('x'), down('y'), across('width'), down('height'), view)
     case 'circle': {
       const r = parseLength(a['r'], diagonal) ?? 0
       return ellipseData(across('cx'), down('cy'), r, r)
@@ -48,22 +49,15 @@ function shapeData(element: SvgElement, view: { width: number; height: number })
       const numbers = parseNumbers(a['points'] ?? '') ?? []
       if (numbers.length < 2) return undefined
       const even = numbers.slice(0, numbers.length - (numbers.length % 2))
-      return `M${even.join(' ')}${element.name === 'polygon' ? 'Z' : ''}`
+      return `M${even.join(' ')}${name === 'polygon' ? 'Z' : ''}`
     }
   }
 }
 
-function rectData(
-  element: SvgElement,
-  x: number,
-  y: number,
-  w: number,
-  h: number,
-  view: { width: number; height: number },
-): string | undefined {
+function rectData(a: Attributes, x: number, y: number, w: number, h: number, view: { width: number; height: number }): string | undefined {
   if (w <= 0 || h <= 0) return undefined
-  const givenX = parseLength(element.attributes['rx'], view.width)
-  const givenY = parseLength(element.attributes['ry'], view.height)
+  const givenX = parseLength(a['rx'], view.width)
+  const givenY = parseLength(a['ry'], view.height)
   const rx = Math.min(w / 2, Math.max(0, givenX ?? givenY ?? 0))
   const ry = Math.min(h / 2, Math.max(0, givenY ?? givenX ?? 0))
   if (rx === 0 || ry === 0) return `M${x} ${y}H${x + w}V${y + h}H${x}Z`

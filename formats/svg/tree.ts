@@ -1,9 +1,14 @@
-/** XML to a plain tree of elements. Nothing is run, fetched or expanded: entities beyond XML's own five are refused. */
+/**
+ * XML to a plain tree of elements. Nothing is run or fetched. Entities that a file defines for itself stand for plain
+ * text of modest length and are not expanded again, so that none can grow beyond all bounds.
+ */
 import { SaxesParser } from 'saxes'
 import { FormatError } from '../warnings'
 
 export interface SvgElement {
+  /** Without the prefix of the SVG namespace; other prefixes stay. */
   readonly name: string
+  readonly parent: SvgElement | null
   readonly attributes: Readonly<Record<string, string>>
   readonly children: SvgElement[]
   readonly line: number
@@ -28,11 +33,15 @@ export function parseTree(source: string, limits: TreeLimits = DEFAULT_LIMITS): 
   parser.on('error', (error) => {
     throw new FormatError(`The file is not well-formed XML: ${error.message.replace(/^(\d+):(\d+): /, 'line $1, ')}.`)
   })
+  parser.on('doctype', (text) => {
+    for (const [name, value] of plainEntities(text)) parser.ENTITIES[name] = value
+  })
   parser.on('opentag', (tag) => {
     if (++count > limits.elements) throw new FormatError(`The drawing has more than ${limits.elements} elements.`)
     if (open.length >= limits.depth) throw new FormatError(`The drawing is nested deeper than ${limits.depth} groups.`)
     const element: SvgElement = {
-      name: tag.name,
+      name: tag.name.replace(/^svg:/, ''),
+      parent: open.at(-1) ?? null,
       attributes: tag.attributes as Record<string, string>,
       children: [],
       line: parser.line,
@@ -52,6 +61,17 @@ export function parseTree(source: string, limits: TreeLimits = DEFAULT_LIMITS): 
   parser.write(source.replace(/^\uFEFF/, '')).close()
   if (!root) throw new FormatError('The file is empty.')
   return root
+}
+
+/** Longest text that an entity may stand for. */
+const LONGEST_ENTITY = 300
+
+/** Entities of a document type that stand for plain text: neither markup nor further entities. */
+function plainEntities(doctype: string): [string, string][] {
+  const out: [string, string][] = []
+  for (const [, name = '', , value = ''] of doctype.matchAll(/<!ENTITY\s+([\w.-]+)\s+(["'])(.*?)\2\s*>/gs))
+    if (value.length <= LONGEST_ENTITY && !/[&<]/.test(value)) out.push([name, value])
+  return out
 }
 
 /** Where an element stands, for people. */

@@ -1,0 +1,161 @@
+/** Artwork: what parts show and how it is laid over what lies below. */
+import { z } from 'zod'
+import { Affine, Colour, finite, Vec } from './basics'
+import { AssetHash, DrawingId, PartId } from './ids'
+
+export const GradientStop = z.object({ at: z.number().min(0).max(1), colour: Colour, alpha: z.number().min(0).max(1) })
+export type GradientStop = z.infer<typeof GradientStop>
+const Box = z.object({ x: finite, y: finite, width: z.number().min(0), height: z.number().min(0) })
+export type Box = z.infer<typeof Box>
+const Spread = z.enum(['pad', 'reflect', 'repeat'])
+
+/** What an ink or a line is painted with. Gradients live in the drawing's own space through `map`. */
+export const Paint = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('flat'), colour: Colour }),
+  z.object({ kind: z.literal('linear'), from: Vec, to: Vec, stops: z.array(GradientStop).min(1), spread: Spread, map: Affine }),
+  z.object({
+    kind: z.literal('radial'),
+    focus: Vec,
+    focusRadius: z.number().min(0),
+    centre: Vec,
+    radius: z.number().min(0),
+    stops: z.array(GradientStop).min(1),
+    spread: Spread,
+    map: Affine,
+  }),
+  /** Repeats a drawing: `tile` is its cell in the drawing's own space, `map` takes that space to the painted drawing's. */
+  z.object({
+    kind: z.literal('pattern'),
+    drawing: DrawingId,
+    tile: Box,
+    map: Affine,
+  }),
+  /** A raster picture, kept outside of the document under the hash of its bytes; `map` takes its pixels to the drawing's space. */
+  z.object({
+    kind: z.literal('picture'),
+    asset: AssetHash,
+    width: z.number().min(1),
+    height: z.number().min(1),
+    smooth: z.boolean(),
+    map: Affine,
+  }),
+])
+export type Paint = z.infer<typeof Paint>
+
+/** The fill of a shape. */
+export const Ink = z.object({ paint: Paint, alpha: z.number().min(0).max(1), rule: z.enum(['nonzero', 'evenodd']) })
+export type Ink = z.infer<typeof Ink>
+
+/** The stroke of a shape. `pen` is the space in which the nib is round, when that is not the drawing's own. */
+export const Line = z.object({
+  paint: Paint,
+  alpha: z.number().min(0).max(1),
+  width: z.number().min(0),
+  cap: z.enum(['butt', 'round', 'square']),
+  join: z.enum(['miter', 'round', 'bevel']),
+  miter: z.number().min(1),
+  dash: z.object({ lengths: z.array(z.number().min(0)).min(2), offset: finite }).nullable(),
+  pen: z.tuple([finite, finite, finite, finite]).nullable(),
+})
+export type Line = z.infer<typeof Line>
+
+/**
+ * A cubic Bézier path. `ids` [n] are stable within the drawing; `anchors` [2n] x,y; `handles` [4n] in dx,dy,
+ * out dx,dy relative to the anchor. A closed path joins its last anchor to its first.
+ */
+export const Path = z
+  .object({
+    closed: z.boolean(),
+    ids: z.array(z.number().int().min(0)).min(1),
+    anchors: z.array(finite),
+    handles: z.array(finite),
+  })
+  .refine((p) => p.anchors.length === 2 * p.ids.length, 'anchors hold two numbers for each id')
+  .refine((p) => p.handles.length === 4 * p.ids.length, 'handles hold four numbers for each id')
+export type Path = z.infer<typeof Path>
+
+export const Shape = z.object({
+  id: z.number().int().min(0),
+  paths: z.array(Path),
+  ink: Ink.nullable(),
+  line: Line.nullable(),
+  alpha: z.number().min(0).max(1),
+  /** Whether the line is painted before the ink, so that the ink covers its inner half. */
+  lineFirst: z.boolean(),
+})
+export type Shape = z.infer<typeof Shape>
+
+export const Drawing = z.object({ id: DrawingId, shapes: z.array(Shape) })
+export type Drawing = z.infer<typeof Drawing>
+
+/** How a part is laid over what lies below it: the compositing set of the W3C. */
+export const BlendMode = z.enum([
+  'normal',
+  'multiply',
+  'screen',
+  'overlay',
+  'darken',
+  'lighten',
+  'color-dodge',
+  'color-burn',
+  'hard-light',
+  'soft-light',
+  'difference',
+  'exclusion',
+  'hue',
+  'saturation',
+  'color',
+  'luminosity',
+  'plus-lighter',
+])
+export type BlendMode = z.infer<typeof BlendMode>
+
+/**
+ * Shows a part only inside, or only outside, another part. `by` says what of that part counts: the area of its
+ * inks, all of its paint, or how bright its paint is. The masking part need not be visible itself.
+ */
+export const Mask = z.object({
+  shape: PartId,
+  keep: z.enum(['inside', 'outside']),
+  by: z.enum(['area', 'paint', 'brightness']),
+})
+export type Mask = z.infer<typeof Mask>
+
+/** What a step of an effect works on: the part itself, its coverage alone, or the result of an earlier step. */
+const EffectInput = z.union([z.literal('source'), z.literal('coverage'), z.number().int().min(0)])
+export type EffectInput = z.infer<typeof EffectInput>
+/** Whether a step computes with light (linear) or with colour values as they are stored. */
+const linear = z.boolean()
+
+export const EffectStep = z.discriminatedUnion('step', [
+  z.object({ step: z.literal('blur'), of: EffectInput, x: z.number().min(0), y: z.number().min(0), linear }),
+  z.object({
+    step: z.literal('shadow'),
+    of: EffectInput,
+    dx: finite,
+    dy: finite,
+    x: z.number().min(0),
+    y: z.number().min(0),
+    colour: Colour,
+    alpha: z.number().min(0).max(1),
+    linear,
+  }),
+  /** Rows r, g, b, a of a 4x5 matrix on colours from 0 to 1. */
+  z.object({ step: z.literal('colours'), of: EffectInput, matrix: z.array(finite).length(20), linear }),
+  z.object({ step: z.literal('flood'), colour: Colour, alpha: z.number().min(0).max(1) }),
+  z.object({ step: z.literal('offset'), of: EffectInput, dx: finite, dy: finite }),
+  z.object({ step: z.literal('merge'), of: z.array(EffectInput).min(1), linear }),
+  z.object({
+    step: z.literal('composite'),
+    of: EffectInput,
+    with: EffectInput,
+    how: z.enum(['over', 'in', 'out', 'atop', 'xor', 'lighter']),
+    linear,
+  }),
+  z.object({ step: z.literal('blend'), of: EffectInput, with: EffectInput, how: BlendMode, linear }),
+])
+export type EffectStep = z.infer<typeof EffectStep>
+
+/** What is done to a part's picture before it is laid down; lengths and `region` in the part's own space. The last step shows. */
+export const Effect = z.object({ region: Box.nullable(), steps: z.array(EffectStep).min(1) })
+export type Effect = z.infer<typeof Effect>

@@ -1,0 +1,96 @@
+/** Folding groups that group nothing. */
+import { z } from 'zod'
+import { addressesOf } from '../document/channels'
+import { PartId } from '../document/ids'
+import type { Part, Puppet } from '../document/schema'
+import { partsBelow } from '../document/tree'
+import { apply, invert, multiply, placementMatrix, placementOf } from '../geometry/affine'
+import { command } from './command'
+import { partOf, removeFrom } from './lookup'
+
+/** Whether a group does nothing but hold: no name of its own, no mask, bind, opacity or effect. */
+const isPlain = (part: Part): boolean =>
+  part.visible &&
+  part.opacity === 1 &&
+  part.masks.length === 0 &&
+  part.blend === 'normal' &&
+  !part.isolated &&
+  part.effect === null &&
+  part.bind === null
+
+/** An effect is measured in the group's own space, which it would lose. */
+const canAbsorb = (group: Part, inner: Part): boolean => isPlain(inner) && group.effect === null
+
+/**
+ * Groups that can be folded: empty ones and those with a single part in them. Either the group or the part inside
+ * gives way to the other, whichever has no name of its own.
+ *
+ * @param named parts that carry a name given by a person
+ */
+export function pointlessGroups(puppet: Puppet, named: ReadonlySet<PartId>): PartId[] {
+  const masking = new Set(Object.values(puppet.parts).flatMap((p) => p.masks.map((m) => m.shape)))
+  return partsBelow(puppet, puppet.root)
+    .filter((p) => p.id !== puppet.root && p.content.kind === 'group' && !masking.has(p.id))
+    .filter((p) => {
+      const [only, second] = p.children
+      if (only === undefined) return !named.has(p.id) && isPlain(p)
+      if (second !== undefined || masking.has(only)) return false
+      const inner = puppet.parts[only]!
+      return (isPlain(p) && !named.has(p.id)) || (canAbsorb(p, inner) && !named.has(only))
+    })
+    .map((p) => p.id)
+}
+
+/**
+ * Folds groups with at most one part in them: the part takes the group's place, and the name goes with whichever of
+ * the two is listed as named. Nothing moves on the canvas. Innermost groups fold first.
+ */
+export const foldGroups = command(
+  'part.fold',
+  'Fold nested groups',
+  z.object({ groups: z.array(PartId).min(1), named: z.array(PartId) }),
+  (puppet, { groups, named }) => {
+    const own = new Set(named)
+    const deepestFirst = [...groups].reverse()
+    for (const id of deepestFirst) fold(puppet, partOf(puppet, id), own)
+  },
+)
+
+function fold(puppet: Puppet, group: Part, named: ReadonlySet<PartId>): void {
+  const parent = group.parent === null ? null : puppet.parts[group.parent]
+  if (!parent || group.children.length > 1) return
+  // A group that was moved in the pose does something.
+  if ([group.id, ...group.children].some((id) => addressesOf('part', id).some((a) => a in puppet.pose))) return
+  const only = group.children[0]
+  if (only === undefined) {
+    removeFrom(parent.children, group.id)
+    delete puppet.parts[group.id]
+    return
+  }
+  const inner = puppet.parts[only]!
+  if (isPlain(group) && !named.has(group.id)) giveWay(puppet, group, inner, parent)
+  else if (canAbsorb(group, inner)) absorb(puppet, group, inner)
+}
+
+/** The part inside takes the place of the group. */
+function giveWay(puppet: Puppet, group: Part, inner: Part, parent: Part): void {
+  inner.home = placementOf(multiply(placementMatrix(group.home, group.pivot), placementMatrix(inner.home, inner.pivot)), inner.pivot)
+  inner.parent = parent.id
+  parent.children[parent.children.indexOf(group.id)] = inner.id
+  delete puppet.parts[group.id]
+}
+
+/** The group takes over what the part inside shows. */
+function absorb(puppet: Puppet, group: Part, inner: Part): void {
+  const inside = placementMatrix(inner.home, inner.pivot)
+  const back = invert(inside)
+  if (!back) return
+  const pivot = apply(back, group.pivot)
+  group.home = placementOf(multiply(placementMatrix(group.home, group.pivot), inside), pivot)
+  group.pivot = pivot
+  group.content = inner.content
+  group.art = inner.art
+  group.children = inner.children
+  for (const child of group.children) puppet.parts[child]!.parent = group.id
+  delete puppet.parts[inner.id]
+}

@@ -1,0 +1,103 @@
+/**
+ * The paint list: what is painted, bottom to top, as a flat list with balanced pushes and pops.
+ *
+ * Masking parts are painted on their own, so their entries stand behind those of the picture, each part once.
+ */
+import type { PartId } from '../document/ids'
+import type { BlendMode, Drawing, Effect, Mask, Part, Puppet } from '../document/schema'
+import { drawingOf } from '../document/tree'
+import type { RigDrawing } from './compile'
+
+/** A mask ready to be painted: the entries of the paint list in its range draw the masking part. */
+export interface RigMask {
+  readonly keep: Mask['keep']
+  readonly by: Mask['by']
+  readonly range: { readonly from: number; readonly to: number }
+}
+
+/** How a part is laid over what lies below, where that is more than painting over it. */
+export interface Layer {
+  readonly blend: BlendMode
+  readonly effect: Effect | null
+  readonly masks: readonly RigMask[]
+}
+
+/** Painting as a flat list with balanced pushes and pops; `end` is the matching pop. */
+export type PaintOp =
+  | { readonly op: 'push'; readonly part: number; readonly end: number; readonly layer: Layer | null }
+  | { readonly op: 'draw'; readonly drawing: number }
+  | { readonly op: 'pop'; readonly part: number }
+
+export interface PaintList {
+  /** Bottom to top: `shown` of them, then those that only mask. What is hidden and masks nothing is left out. */
+  readonly drawings: readonly RigDrawing[]
+  readonly shown: number
+  /** The first `painted` entries make the picture; those behind draw masking parts. */
+  readonly paint: readonly PaintOp[]
+  readonly painted: number
+}
+
+/** Where the entries of a masking part stand; filled in after those that use it. */
+interface Range {
+  from: number
+  to: number
+}
+
+/**
+ * @param parts in the order of the rig's part table
+ * @param makeDrawing compiles what the part at an index shows
+ */
+export function writePaintList(
+  puppet: Puppet,
+  parts: readonly { readonly part: Part }[],
+  index: ReadonlyMap<PartId, number>,
+  makeDrawing: (at: number, drawing: Drawing) => RigDrawing,
+): PaintList {
+  const drawings: RigDrawing[] = []
+  const paint: PaintOp[] = []
+  const drawn = new Map<number, number>()
+  const ranges = new Map<PartId, Range>()
+  const anyBlend = parts.some((p) => p.part.blend !== 'normal')
+
+  const rangeOf = (shape: PartId): Range => {
+    const range = ranges.get(shape) ?? { from: 0, to: 0 }
+    ranges.set(shape, range)
+    return range
+  }
+  const layerOf = (part: Part): Layer | null => {
+    // What blends must not reach beyond the picture, nor beyond a part that is isolated.
+    const isGround = anyBlend && (part.isolated || part.parent === null)
+    if (part.blend === 'normal' && !isGround && part.effect === null && part.masks.length === 0) return null
+    const masks = part.masks.map(({ shape, keep, by }) => ({ keep, by, range: rangeOf(shape) }))
+    return { blend: part.blend, effect: part.effect, masks }
+  }
+  const drawingAt = (at: number, drawing: Drawing): number => {
+    const d = drawn.get(at) ?? drawings.push(makeDrawing(at, drawing)) - 1
+    drawn.set(at, d)
+    return d
+  }
+  const walk = (at: number, isMask: boolean): void => {
+    const { part } = parts[at]!
+    // A masking part masks even where it is hidden itself.
+    if (!isMask && !part.visible) return
+    const push = paint.length
+    const layer = layerOf(part)
+    paint.push({ op: 'push', part: at, end: 0, layer })
+    const drawing = drawingOf(puppet, part)
+    if (drawing) paint.push({ op: 'draw', drawing: drawingAt(at, drawing) })
+    for (const child of part.children) walk(index.get(child)!, false)
+    paint[push] = { op: 'push', part: at, end: paint.length, layer }
+    paint.push({ op: 'pop', part: at })
+  }
+
+  walk(0, false)
+  const shown = drawings.length
+  const painted = paint.length
+  // A map goes on to entries that are added while it is walked: masks of masks.
+  for (const [shape, range] of ranges) {
+    range.from = paint.length
+    walk(index.get(shape)!, true)
+    range.to = paint.length
+  }
+  return { drawings, shown, paint, painted }
+}

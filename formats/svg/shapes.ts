@@ -1,0 +1,173 @@
+/** Elements as shapes: outline, ink, line, markers, embedded pictures. */
+import type { Affine, Line, Shape } from '@marionette/core/document/schema'
+import { IDENTITY, keepsAngles, multiply } from '@marionette/core/geometry/affine'
+import { emptyBounds, pathBounds, type Bounds } from '@marionette/core/geometry/bounds'
+import { mapPath } from '@marionette/core/geometry/path'
+import type { Context, Scope } from './context'
+import { pictureShape } from './images'
+import { lineOf } from './line'
+import { markersOf } from './markers'
+import { outlineOf, SHAPE_ELEMENTS, type PointIds } from './outline'
+import { parseAlpha, resolvePaint, type Colouring, type PaintPlace } from './paint'
+import { inheritable, type Style } from './style'
+import type { SvgElement } from './tree'
+import { useMap, viewportOf } from './use'
+
+/** Elements that hold definitions or descriptions, not artwork. */
+export const SILENT = new Set([
+  'title',
+  'desc',
+  'metadata',
+  'defs',
+  'style',
+  'linearGradient',
+  'radialGradient',
+  'pattern',
+  'clipPath',
+  'mask',
+  'marker',
+  'filter',
+  'symbol',
+  'view',
+])
+
+export const GROUPS = new Set(['g', 'a', 'svg', 'switch'])
+const ANIMATIONS = new Set(['animate', 'set', 'animateTransform', 'animateMotion', 'animateColor'])
+
+export const isShape = (element: SvgElement): boolean => SHAPE_ELEMENTS.has(element.name) || element.name === 'image'
+
+/** Elements of other namespaces, and those that only describe or define. */
+export const isSilent = (element: SvgElement): boolean => SILENT.has(element.name) || element.name.includes(':')
+
+/** Says of an element that it is not drawn, and why. */
+export function nameUndrawn(context: Context, element: SvgElement): void {
+  if (element.name === 'script') context.warn('svg.script', element, 'scripts are never run')
+  else if (ANIMATIONS.has(element.name))
+    context.warn('svg.animation', element, `<${element.name}> is not played; the drawing is taken as it begins`)
+  else context.warn('svg.element', element, `<${element.name}> is not drawn`)
+}
+
+/**
+ * Shapes of an element: itself and its markers; none where it has no outline.
+ *
+ * @param placed whether its own transform and opacity are taken into the shapes
+ */
+export function shapesOf(context: Context, element: SvgElement, scope: Scope, points: PointIds, placed: boolean): Shape[] {
+  context.spend()
+  const style = context.styleOf(element, scope.style)
+  for (const child of element.children) if (!isSilent(child)) nameUndrawn(context, child)
+  const place = placed ? context.transformOf(element, style, scope.view) : IDENTITY
+  const alpha = placed && !scope.area ? parseAlpha(style['opacity']!) : 1
+  if (element.name === 'image') return scope.area ? [] : pictureShape(context, element, style, scope, points, place, alpha)
+  const { paths, problem } = outlineOf(element, context.cascade.attributes(element), points, scope.view)
+  if (problem) context.warn('svg.outline', element, `its outline is broken (${problem}); only what came before is drawn`)
+  if (paths.length === 0) return []
+  const placedPaths = place === IDENTITY ? paths : paths.map((p) => mapPath(p, place))
+  if (scope.area) return [{ id: 0, paths: placedPaths, ink: areaInk(style), line: null, alpha: 1, lineFirst: false }]
+  const box = emptyBounds()
+  for (const path of paths) pathBounds(path, box)
+  const at: PaintPlace = { element, style, box, place, scope, flatten }
+  const ink = paintOf(context, 'fill', at)
+  const line = paintOf(context, 'stroke', at)
+  const order = style['paint-order']!
+  const shape: Shape = {
+    id: 0,
+    paths: placedPaths,
+    ink: ink && { paint: ink.paint, alpha: ink.alpha, rule: style['fill-rule'] === 'evenodd' ? 'evenodd' : 'nonzero' },
+    line: line && lineOf(style, line, at),
+    alpha,
+    lineFirst: isBefore(order, 'stroke', 'fill'),
+  }
+  const markers = markersOf(context, element, style, scope, paths, place, flatten)
+  const shapes = isBefore(order, 'markers', 'fill') ? [...markers, shape] : [shape, ...markers]
+  return shapes.length > 1 && alpha < 1 ? [shape, ...markers.map((m) => ({ ...m, alpha: m.alpha * alpha }))] : shapes
+}
+
+const areaInk = (style: Style): Shape['ink'] => ({
+  paint: { kind: 'flat', colour: '#000000' },
+  alpha: 1,
+  rule: style['clip-rule'] === 'evenodd' ? 'evenodd' : 'nonzero',
+})
+
+/** Whether a paint order puts one thing before another; what it does not name follows in the order fill, stroke, markers. */
+function isBefore(order: string, first: string, second: string): boolean {
+  const named = order.split(/\s+/).filter((w) => ['fill', 'stroke', 'markers'].includes(w))
+  const full = [...named, ...['fill', 'stroke', 'markers'].filter((w) => !named.includes(w))]
+  return full.indexOf(first) < full.indexOf(second)
+}
+
+function paintOf(context: Context, property: 'fill' | 'stroke', at: PaintPlace): Colouring | null {
+  const result = resolvePaint(context, at.style[property]!, at)
+  if (result.kind === 'none') return null
+  if (result.kind === 'problem') context.warn('svg.paint', at.element, `its ${property} ${result.message}`)
+  const value = result.value
+  return value && { paint: value.paint, alpha: value.alpha * parseAlpha(at.style[`${property}-opacity`]!) }
+}
+
+/**
+ * All shapes of some elements and what is in them, as one flat list under a map: for patterns and markers. Opacity
+ * of groups is taken into their shapes; masks and effects in there are listed as not drawn.
+ */
+export function flatten(context: Context, elements: readonly SvgElement[], scope: Scope, map: Affine): Shape[] {
+  return elements.flatMap((element): Shape[] => {
+    if (isSilent(element)) return []
+    const style = context.styleOf(element, scope.style)
+    if (style['display'] === 'none') return []
+    for (const property of ['clip-path', 'mask', 'filter'] as const)
+      if (style[property] !== 'none') context.warn('svg.property', element, `${property} inside a pattern or marker is not drawn`)
+    if (isShape(element)) {
+      if (style['visibility'] !== 'visible') return []
+      return shapesOf(context, element, scope, { next: 0 }, true).map((shape) => mapShape(shape, map))
+    }
+    context.spend()
+    const inner = { ...scope, style: inheritable(style) }
+    const fade = (shapes: Shape[]): Shape[] => shapes.map((s) => ({ ...s, alpha: s.alpha * parseAlpha(style['opacity']!) }))
+    const own = multiply(map, context.transformOf(element, style, scope.view))
+    if (element.name === 'use') {
+      const target = context.target(element)
+      const found =
+        target && context.follow(element, target, () => flatten(context, [target], inner, multiply(own, useMap(element, scope.view))))
+      return fade(found ?? [])
+    }
+    if (element.name === 'svg') {
+      const room = viewportOf(element, scope.view)
+      return fade(flatten(context, element.children, { ...inner, view: room.view }, multiply(own, room.map)))
+    }
+    if (GROUPS.has(element.name)) return fade(flatten(context, element.children, inner, own))
+    nameUndrawn(context, element)
+    return []
+  })
+}
+
+/** A shape under a map, its paints included. */
+export function mapShape(shape: Shape, map: Affine): Shape {
+  if (map === IDENTITY) return shape
+  const moved = (paint: Line['paint']): Line['paint'] => (paint.kind === 'flat' ? paint : { ...paint, map: multiply(map, paint.map) })
+  const { ink, line } = shape
+  return {
+    ...shape,
+    paths: shape.paths.map((p) => mapPath(p, map)),
+    ink: ink && { ...ink, paint: moved(ink.paint) },
+    line: line && { ...mapLine(line, map), paint: moved(line.paint) },
+  }
+}
+
+/** A line whose nib goes through a map: it grows with it, or keeps its own space where the map would make it oval. */
+function mapLine(line: Line, map: Affine): Line {
+  if (!line.pen && keepsAngles(map)) {
+    const scale = Math.sqrt(Math.abs(map[0] * map[3] - map[1] * map[2]))
+    if (scale === 1) return line
+    const dash = line.dash && { lengths: line.dash.lengths.map((l) => l * scale), offset: line.dash.offset * scale }
+    return { ...line, width: line.width * scale, dash }
+  }
+  const pen = line.pen ?? [1, 0, 0, 1]
+  const [a, b, c, d] = multiply(map, [...pen, 0, 0] as Affine)
+  return { ...line, pen: [a, b, c, d] }
+}
+
+/** Bounds of the outlines of shapes, without lines. */
+export function outlineBounds(shapes: readonly Shape[]): Bounds {
+  const out = emptyBounds()
+  for (const shape of shapes) for (const path of shape.paths) pathBounds(path, out)
+  return out
+}

@@ -1,0 +1,38 @@
+/** How much room a layer needs. */
+import { apply } from '@marionette/core/geometry/affine'
+import { emptyBounds, include, isEmpty, unite, type Bounds } from '@marionette/core/geometry/bounds'
+import type { Frame } from '@marionette/core/rig/evaluate'
+import { paintBounds } from '@marionette/core/rig/probe'
+import { reachOf } from './effects'
+import { mapAt } from './paints'
+
+/**
+ * A box on the canvas that holds all that a stretch of the paint list may paint, effects included; null where it
+ * paints nothing.
+ */
+export function contentBox(frame: Frame, from: number, to: number): Bounds | null {
+  const out = emptyBounds()
+  let reach = 0
+  for (const op of frame.rig.paint.slice(from, to)) {
+    if (op.op === 'draw') paintBounds(frame, op.drawing, out)
+    if (op.op !== 'push' || !op.layer?.effect) continue
+    const map = mapAt(frame.parts, 6 * op.part)
+    reach += reachOf(op.layer.effect) * Math.hypot(map[0], map[1], map[2], map[3])
+    // A flood fills the whole region.
+    const region = op.layer.effect.region
+    if (!region || !op.layer.effect.steps.some((s) => s.step === 'flood')) continue
+    for (const [x, y] of [
+      [0, 0],
+      [1, 0],
+      [0, 1],
+      [1, 1],
+    ] as const) {
+      const corner = apply(map, { x: region.x + x * region.width, y: region.y + y * region.height })
+      include(out, corner.x, corner.y)
+    }
+  }
+  if (isEmpty(out)) return null
+  const grown = emptyBounds()
+  unite(grown, out, reach)
+  return grown
+}
