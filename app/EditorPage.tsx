@@ -3,6 +3,9 @@ import { useEffect, useMemo, useRef, useState } from 'react'
 import { Group, Panel, Separator } from 'react-resizable-panels'
 import { Link, useNavigate, useParams } from 'react-router'
 import { toast } from 'sonner'
+import type { Puppet } from '@marionette/core/document/schema'
+import { edit } from '@marionette/core/edit/command'
+import { takeVersion } from '@marionette/core/edit/puppet'
 import { BenchStrip } from './benches/BenchStrip'
 import { isBench } from './benches/benches'
 import type { ActionContext } from './commands/actions'
@@ -19,7 +22,7 @@ import { Stage } from './stage/Stage'
 import type { StageView } from './stage/stageView'
 import { startAutosave } from './state/autosave'
 import { firstFolds } from './roster/tree'
-import { closeDocument, openPuppet, useDocument } from './state/document'
+import { closeDocument, openPuppet, perform, useDocument } from './state/document'
 import { openStored } from './state/opening'
 import { NOTHING, useSession } from './state/session'
 import { toolOf } from './stage/tools/tools'
@@ -38,7 +41,7 @@ export default function EditorPage() {
         if (isGone) return
         stop = startAutosave()
         useSession.setState({ folded: new Set([...useSession.getState().folded, ...firstFolds(openPuppet())]) })
-        if (how === 'recovered') toast('Changes that had not reached the server were taken up again.')
+        if (how.kind === 'recovered') offerRecovered(how.stored)
       })
       .catch((error: Error) => setFailure(error.message))
     return () => {
@@ -57,6 +60,17 @@ export default function EditorPage() {
   if (failure) return <Unopened message={failure} />
   if (!isOpen) return <div className="grid h-full place-items-center text-quiet">Opening the puppet…</div>
   return <Workshop id={id} />
+}
+
+/** What a crash left behind was taken up again; the person may still leave it out, which can be undone as well. */
+function offerRecovered(stored: Puppet): void {
+  toast('Changes that had not reached the server were taken up again.', {
+    duration: 20_000,
+    action: {
+      label: 'Leave them out',
+      onClick: () => void perform([edit(takeVersion, { version: stored })], 'Leave recovered changes out'),
+    },
+  })
 }
 
 function Unopened({ message }: { message: string }) {

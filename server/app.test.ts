@@ -1,38 +1,20 @@
-import { mkdtempSync, rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
 import { afterEach, beforeEach, describe, expect, test } from 'vitest'
 import { armPuppet } from '@marionette/core/test/puppets'
 import { run } from '@marionette/core/edit/command'
 import { renamePart } from '@marionette/core/edit/parts'
-import { makeApp } from './app'
 import { readConfig } from './config'
-import { openDatabase, type Database } from './db/database'
-import { PuppetStore } from './puppetStore'
+import { TestLibrary } from './test'
 
-let folder: string
-let db: Database
-let app: ReturnType<typeof makeApp>
+let library: TestLibrary
 
 beforeEach(async () => {
-  folder = mkdtempSync(join(tmpdir(), 'marionette-server-'))
-  db = await openDatabase(folder)
-  app = makeApp(new PuppetStore(db), { allowedHosts: ['localhost'], maxUploadBytes: 1024 * 1024, appFolder: join(folder, 'none') })
+  library = await TestLibrary.open()
 })
 
-afterEach(async () => {
-  await db.close()
-  rmSync(folder, { recursive: true, force: true })
-})
+afterEach(() => library.close())
 
-async function ask(method: string, path: string, body?: unknown, headers: Record<string, string> = {}) {
-  const init: RequestInit = { method, headers: { ...(body === undefined ? {} : { 'Content-Type': 'application/json' }), ...headers } }
-  if (body !== undefined) init.body = typeof body === 'string' ? body : JSON.stringify(body)
-  const response = await app.request(`http://localhost${path}`, init)
-  const isJson = response.headers.get('Content-Type')?.includes('json')
-  return { status: response.status, headers: response.headers, body: isJson ? await response.json() : null }
-}
-
+const ask = (method: string, path: string, body?: unknown, headers: Record<string, string> = {}) =>
+  library.ask(method, path, body, { ...(typeof body === 'string' ? { 'Content-Type': 'application/json' } : {}), ...headers })
 const put = (document: unknown, revision: string) => ask('PUT', '/api/puppets/arm', { document }, { 'If-Match': revision })
 const addArm = () => ask('POST', '/api/puppets/import', { document: armPuppet() })
 
@@ -74,16 +56,15 @@ describe('library', () => {
 
   test('the library outlives its server', async () => {
     await addArm()
-    await db.close()
-    db = await openDatabase(folder)
-    expect((await new PuppetStore(db).get('arm')).puppet).toEqual(armPuppet())
+    await library.reopen()
+    expect((await library.store.get('arm')).puppet).toEqual(armPuppet())
   })
 
   test('a thumbnail is a PNG of the puppet', async () => {
     await addArm()
-    const answer = await app.request('http://localhost/api/puppets/arm/thumbnail')
+    const answer = await ask('GET', '/api/puppets/arm/thumbnail')
     expect(answer.headers.get('Content-Type')).toBe('image/png')
-    expect([...new Uint8Array(await answer.arrayBuffer()).slice(1, 4)]).toEqual([0x50, 0x4e, 0x47])
+    expect([...answer.body.slice(1, 4)]).toEqual([0x50, 0x4e, 0x47])
   })
 })
 
@@ -118,6 +99,16 @@ describe('refusals have one shape and change nothing', () => {
     expect((await ask('POST', '/api/puppets', { name: 'x' }, { Host: 'localhost', Origin: 'http://evil.example' })).status).toBe(403)
     expect((await ask('POST', '/api/puppets', { name: 'x' }, { Host: 'localhost', Origin: 'null' })).status).toBe(403)
     expect((await ask('POST', '/api/puppets', { name: 'x' }, { Host: 'localhost:4600', Origin: 'http://localhost:4600' })).status).toBe(201)
+  })
+
+  test('more requests than allowed', async () => {
+    const hurried = await TestLibrary.open(5)
+    const answers = []
+    for (let i = 0; i < 7; i++) answers.push(await hurried.ask('GET', '/api/health'))
+    expect(answers.map((a) => a.status)).toEqual([200, 200, 200, 200, 200, 429, 429])
+    expect(answers[6]).toMatchObject({ body: { code: 'request.many' } })
+    expect(Number(answers[6]!.headers.get('Retry-After'))).toBeGreaterThan(0)
+    await hurried.close()
   })
 
   test('every answer carries the content security policy', async () => {

@@ -9,15 +9,23 @@ import { compress } from 'hono/compress'
 import { HTTPException } from 'hono/http-exception'
 import type { Config } from './config'
 import { ApiError } from './errors'
+import { storageProblem } from './db/problems'
 import { guard, protectiveHeaders } from './middleware/guard'
+import { pace } from './middleware/pace'
 import type { PuppetStore } from './puppetStore'
+import { assetRoutes } from './routes/assets'
+import { backupRoutes } from './routes/backup'
 import { puppetRoutes } from './routes/puppets'
 import { Thumbnails } from './thumbnails'
 
-type Settings = Pick<Config, 'allowedHosts' | 'maxUploadBytes' | 'appFolder'>
+type Settings = Pick<Config, 'allowedHosts' | 'maxUploadBytes' | 'maxRequests' | 'appFolder'>
 
 const apiRoutes = (store: PuppetStore) =>
-  new Hono().get('/health', (c) => c.json({ ok: true })).route('/puppets', puppetRoutes(store, new Thumbnails(store)))
+  new Hono()
+    .get('/health', (c) => c.json({ ok: true }))
+    .route('/puppets', puppetRoutes(store, new Thumbnails(store)))
+    .route('/assets', assetRoutes(store.assets))
+    .route('/backup', backupRoutes(store))
 
 /** Routes for the typed client. */
 export type Api = ReturnType<typeof apiRoutes>
@@ -31,11 +39,14 @@ export function makeApp(store: PuppetStore, settings: Settings): Hono {
         { code: 'request.invalid', message: `The request cannot be read${error.message ? `: ${error.message}` : ''}.` },
         error.status,
       )
+    const storage = storageProblem(error)
+    if (storage) return c.json({ code: storage.code, message: storage.message }, storage.status)
     console.error(error)
     return c.json({ code: 'server.failed', message: 'The server could not do that; nothing was changed. Its log tells more.' }, 500)
   })
   app.use(protectiveHeaders())
   app.use(guard(settings.allowedHosts))
+  app.use('/api/*', pace(settings.maxRequests))
   app.use('/api/*', bodyLimit({ maxSize: settings.maxUploadBytes, onError: () => tooLarge(settings.maxUploadBytes) }))
   app.use(compress())
   app.route('/api', apiRoutes(store))

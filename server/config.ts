@@ -15,6 +15,8 @@ const Environment = z.object({
   MARIONETTE_APP: z.string().default(here('../app/dist')),
   /** Largest request, in megabytes. */
   MARIONETTE_MAX_UPLOAD_MB: z.coerce.number().positive().default(64),
+  /** Most requests that one address may send in ten seconds. */
+  MARIONETTE_MAX_REQUESTS: z.coerce.number().int().positive().default(2000),
   /** Further host names under which the server may be reached, separated by commas. */
   MARIONETTE_ALLOWED_HOSTS: z.string().default(''),
   /** Whether an empty library gets the demo puppets: 1 or 0. */
@@ -27,6 +29,7 @@ export interface Config {
   readonly dataFolder: string
   readonly appFolder: string
   readonly maxUploadBytes: number
+  readonly maxRequests: number
   readonly allowedHosts: readonly string[]
   readonly demo: boolean
 }
@@ -45,6 +48,7 @@ export function readConfig(environment: Readonly<Record<string, string | undefin
     dataFolder: env.MARIONETTE_DATA,
     appFolder: env.MARIONETTE_APP,
     maxUploadBytes: env.MARIONETTE_MAX_UPLOAD_MB * 1024 * 1024,
+    maxRequests: env.MARIONETTE_MAX_REQUESTS,
     allowedHosts: [
       'localhost',
       '127.0.0.1',

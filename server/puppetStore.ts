@@ -1,4 +1,5 @@
 /** The library: puppets by id, saved only on top of the revision that the writer knows. */
+import { Op, type Transaction } from 'sequelize'
 import { freshId } from '@marionette/core/document/ids'
 import { PuppetError } from '@marionette/core/document/invariants'
 import { canonicalJson } from '@marionette/core/document/json'
@@ -6,9 +7,12 @@ import { readPuppet } from '@marionette/core/document/migrate'
 import type { Puppet } from '@marionette/core/document/schema'
 import { EditError, run } from '@marionette/core/edit/command'
 import { renamePuppet } from '@marionette/core/edit/puppet'
+import { assetsOf } from '@marionette/core/document/tree'
+import { AssetStore } from './assetStore'
 import type { Database } from './db/database'
 import type { PuppetRow } from './db/models'
 import { ApiError, missing } from './errors'
+import { Revisions } from './revisions'
 
 export interface PuppetSummary {
   readonly id: string
@@ -18,6 +22,8 @@ export interface PuppetSummary {
   readonly bones: number
   readonly revision: number
   readonly updatedAt: string
+  /** When it was put into the trash, or null. */
+  readonly deletedAt: string | null
 }
 
 export interface StoredPuppet {
@@ -26,11 +32,22 @@ export interface StoredPuppet {
 }
 
 export class PuppetStore {
-  constructor(private readonly db: Database) {}
+  readonly revisions: Revisions
+  readonly assets: AssetStore
 
-  async list(): Promise<PuppetSummary[]> {
-    const attributes = ['id', 'name', 'note', 'parts', 'bones', 'revision', 'updatedAt'] as const
-    const rows = await this.db.puppets.findAll({ where: { deletedAt: null }, attributes: [...attributes], order: [['updatedAt', 'DESC']] })
+  constructor(private readonly db: Database) {
+    this.revisions = new Revisions(db)
+    this.assets = new AssetStore(db)
+  }
+
+  /** Puppets of the library, or of the trash, newest first. */
+  async list(where: 'library' | 'trash' = 'library'): Promise<PuppetSummary[]> {
+    const attributes = ['id', 'name', 'note', 'parts', 'bones', 'revision', 'updatedAt', 'deletedAt'] as const
+    const rows = await this.db.puppets.findAll({
+      where: { deletedAt: where === 'trash' ? { [Op.ne]: null } : null },
+      attributes: [...attributes],
+      order: [[where === 'trash' ? 'deletedAt' : 'updatedAt', 'DESC']],
+    })
     return rows.map(summaryOf)
   }
 
@@ -39,77 +56,106 @@ export class PuppetStore {
     return (await this.db.puppets.count()) === 0
   }
 
-  async get(id: string): Promise<StoredPuppet> {
-    const row = await this.row(id)
+  /** A puppet of the library; with `trashed` also one that lies in the trash. */
+  async get(id: string, trashed = false): Promise<StoredPuppet> {
+    const row = trashed ? await this.db.puppets.findByPk(id) : await this.row(id)
+    if (!row) throw missing(id)
     return { puppet: readPuppet(JSON.parse(row.document)), revision: row.revision }
   }
 
-  /** Adds a puppet; one whose id is taken gets a new id. */
-  add(data: unknown): Promise<PuppetSummary> {
+  /** Adds a puppet; one whose id is taken gets a new id. Its pictures must be in the library already. */
+  async add(data: unknown): Promise<PuppetSummary> {
     const puppet = check(data)
-    return this.db.write(async () => {
-      const taken = await this.db.puppets.findByPk(puppet.id, { attributes: ['id'] })
-      return this.insert(taken ? { ...puppet, id: freshId('puppet') } : puppet)
+    await this.checkAssets(puppet)
+    return this.db.write(async (transaction) => {
+      const taken = await this.db.puppets.findByPk(puppet.id, { attributes: ['id'], transaction })
+      return this.insert(taken ? { ...puppet, id: freshId('puppet') } : puppet, transaction)
     })
   }
 
   /** Replaces a puppet if nobody saved since `revision`. Throws ApiError 412 with the present revision otherwise. */
-  save(id: string, data: unknown, revision: number): Promise<PuppetSummary> {
+  async save(id: string, data: unknown, revision: number): Promise<PuppetSummary> {
     const puppet = check(data)
     if (puppet.id !== id) throw new ApiError(422, 'puppet.id', `The document belongs to the puppet "${puppet.id}", not to "${id}".`)
-    return this.db.write(async () => {
-      const row = await this.row(id)
+    await this.checkAssets(puppet)
+    return this.db.write(async (transaction) => {
+      const row = await this.row(id, transaction)
       if (row.revision !== revision) {
         const message = `"${row.name}" was saved elsewhere in the meantime (revision ${row.revision}, yours is based on ${revision}).`
         throw new ApiError(412, 'puppet.conflict', message, { revision: row.revision })
       }
-      await row.update({ ...columnsOf(puppet), revision: revision + 1 })
-      return summaryOf(row)
+      return this.replace(row, puppet, transaction)
     })
   }
 
   rename(id: string, name: string): Promise<PuppetSummary> {
-    return this.db.write(async () => {
-      const row = await this.row(id)
-      const puppet = renamed(readPuppet(JSON.parse(row.document)), name)
-      await row.update({ ...columnsOf(puppet), revision: row.revision + 1 })
-      return summaryOf(row)
+    return this.db.write(async (transaction) => {
+      const row = await this.row(id, transaction)
+      return this.replace(row, renamed(readPuppet(JSON.parse(row.document)), name), transaction)
     })
   }
 
   duplicate(id: string): Promise<PuppetSummary> {
-    return this.db.write(async () => {
-      const row = await this.row(id)
+    return this.db.write(async (transaction) => {
+      const row = await this.row(id, transaction)
       const puppet = readPuppet(JSON.parse(row.document))
-      return this.insert(renamed({ ...puppet, id: freshId('puppet') }, `${puppet.name} copy`.slice(0, 200)))
+      return this.insert(renamed({ ...puppet, id: freshId('puppet') }, `${puppet.name} copy`.slice(0, 200)), transaction)
     })
   }
 
   /** Moves a puppet to the trash. */
   remove(id: string): Promise<void> {
-    return this.db.write(async () => {
-      await (await this.row(id)).update({ deletedAt: new Date() }, { silent: true })
+    return this.db.write(async (transaction) => {
+      await (await this.row(id, transaction)).update({ deletedAt: new Date() }, { silent: true, transaction })
     })
   }
 
   /** Takes a puppet back out of the trash. */
   restore(id: string): Promise<PuppetSummary> {
-    return this.db.write(async () => {
-      const row = await this.db.puppets.findByPk(id)
+    return this.db.write(async (transaction) => {
+      const row = await this.db.puppets.findByPk(id, { transaction })
       if (!row) throw missing(id)
-      await row.update({ deletedAt: null }, { silent: true })
+      await row.update({ deletedAt: null }, { silent: true, transaction })
       return summaryOf(row)
     })
   }
 
-  private async row(id: string): Promise<PuppetRow> {
-    const row = await this.db.puppets.findOne({ where: { id, deletedAt: null } })
+  /** Takes a puppet that lies in the trash away for good, with its earlier versions. */
+  purge(id: string): Promise<void> {
+    return this.db.write(async (transaction) => {
+      const row = await this.db.puppets.findByPk(id, { transaction })
+      if (!row) throw missing(id)
+      if (row.deletedAt === null) throw new ApiError(409, 'puppet.kept', `"${row.name}" does not lie in the trash.`)
+      await this.db.revisions.destroy({ where: { puppetId: id }, transaction })
+      await row.destroy({ transaction })
+    })
+  }
+
+  /** A save whose pictures never arrived would show holes for ever. */
+  private async checkAssets(puppet: Puppet): Promise<void> {
+    const missing = await this.assets.missing(assetsOf(puppet))
+    if (missing.length > 0)
+      throw new ApiError(422, 'asset.missing', `A picture of "${puppet.name}" is not in the library yet.`, { missing })
+  }
+
+  private async replace(row: PuppetRow, puppet: Puppet, transaction: Transaction): Promise<PuppetSummary> {
+    const columns = columnsOf(puppet)
+    await row.update({ ...columns, revision: row.revision + 1 }, { transaction })
+    await this.revisions.keep(row.id, row.revision, columns.document, transaction)
+    return summaryOf(row)
+  }
+
+  private async row(id: string, transaction: Transaction | null = null): Promise<PuppetRow> {
+    const row = await this.db.puppets.findOne({ where: { id, deletedAt: null }, transaction })
     if (!row) throw missing(id)
     return row
   }
 
-  private async insert(puppet: Puppet): Promise<PuppetSummary> {
-    return summaryOf(await this.db.puppets.create({ id: puppet.id, ...columnsOf(puppet), revision: 1, deletedAt: null }))
+  private async insert(puppet: Puppet, transaction: Transaction): Promise<PuppetSummary> {
+    const columns = columnsOf(puppet)
+    const row = await this.db.puppets.create({ id: puppet.id, ...columns, revision: 1, deletedAt: null }, { transaction })
+    await this.revisions.keep(puppet.id, 1, columns.document, transaction)
+    return summaryOf(row)
   }
 }
 
@@ -130,6 +176,7 @@ const summaryOf = (row: PuppetRow): PuppetSummary => ({
   bones: row.bones,
   revision: row.revision,
   updatedAt: row.updatedAt.toISOString(),
+  deletedAt: row.deletedAt?.toISOString() ?? null,
 })
 
 function check(data: unknown): Puppet {

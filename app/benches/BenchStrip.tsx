@@ -14,6 +14,7 @@ const SAVE_WORDS: Record<SaveState['kind'], { text: string; dot: string }> = {
   changed: { text: 'Changed', dot: 'bg-brass' },
   saving: { text: 'Saving…', dot: 'bg-brass' },
   offline: { text: 'Not saved, server away', dot: 'bg-cord' },
+  refused: { text: 'Not saved', dot: 'bg-cord' },
   conflict: { text: 'Changed elsewhere', dot: 'bg-cord' },
 }
 
@@ -35,7 +36,15 @@ function Identity() {
         <h1 className="max-w-[150px] truncate font-display text-[19px]/[22px] font-semibold tracking-[-.01em]">{name}</h1>
         <div className="cap flex items-center gap-1.5 whitespace-nowrap" role="status" data-testid="save-state" data-state={save.kind}>
           <i className={`size-1.5 rounded-full ${dot}`} />
-          {text}
+          {save.kind === 'refused' ? (
+            <Hint label={save.message}>
+              <span tabIndex={0} className="underline decoration-dotted">
+                {text}, why?
+              </span>
+            </Hint>
+          ) : (
+            text
+          )}
           {save.kind === 'saved' && `, version ${save.revision}`}
         </div>
       </div>

@@ -1,15 +1,39 @@
-/** The history as a cord that can be walked. */
+/** The history as a cord that can be walked, and the versions that the library keeps. */
+import { useState } from 'react'
 import { useDocument, walkTo } from '../state/document'
 import { openPanel, useSession } from '../state/session'
+import { Segments } from '../ui/Segments'
 import { Sheet } from '../ui/Sheet'
+import { Versions } from './Versions'
 
 export function HistorySheet() {
   const open = useSession((s) => s.panel === 'history')
-  const history = useDocument((s) => s.history)
-  if (!history) return null
+  const isOpen = useDocument((s) => s.history !== null)
+  const [shown, setShown] = useState<'steps' | 'versions'>('steps')
+  if (!isOpen) return null
+  const close = (): void => openPanel(null)
+  return (
+    <Sheet open={open} onClose={close} title="History" wide={shown === 'versions'}>
+      <Segments
+        label="What of the history"
+        value={shown}
+        options={[
+          { value: 'steps', label: 'Steps' },
+          { value: 'versions', label: 'Versions' },
+        ]}
+        onChange={setShown}
+      />
+      {shown === 'steps' ? <Steps /> : <Versions onTaken={close} />}
+    </Sheet>
+  )
+}
+
+function Steps() {
+  const history = useDocument((s) => s.history)!
   const entries = ['As it was opened', ...history.changes.map((c) => c.label)]
   return (
-    <Sheet open={open} onClose={() => openPanel(null)} title="History" text="Click a line to go back or forward to it.">
+    <>
+      <p className="mt-3 mb-1 text-quiet">Click a line to go back or forward to it.</p>
       <ol className="relative pb-1">
         <i className="absolute top-4 bottom-4 left-[9px] border-l-[1.5px] border-twine" />
         {entries
@@ -32,6 +56,6 @@ export function HistorySheet() {
             </li>
           ))}
       </ol>
-    </Sheet>
+    </>
   )
 }

@@ -1,10 +1,14 @@
 /** The puppet was saved elsewhere in the meantime: both versions are kept, the person decides which one to go on with. */
+import { useQuery } from '@tanstack/react-query'
+import { useEffect, useState, type ReactNode } from 'react'
 import { useNavigate } from 'react-router'
 import { toast } from 'sonner'
 import { freshId } from '@marionette/core/document/ids'
+import type { Puppet } from '@marionette/core/document/schema'
 import { run } from '@marionette/core/edit/command'
 import { renamePuppet } from '@marionette/core/edit/puppet'
-import { importPuppet } from '../state/api'
+import { drawPicture } from '../send/pictures'
+import { importPuppet, loadPuppet, revisionUrl } from '../state/api'
 import { openPuppet, useDocument } from '../state/document'
 import { forgetKept } from '../state/keep'
 import { openStored } from '../state/opening'
@@ -13,8 +17,16 @@ import { Sheet } from '../ui/Sheet'
 
 export function ConflictSheet() {
   const save = useDocument((s) => s.save)
+  const puppet = useDocument((s) => s.puppet)
   const navigate = useNavigate()
-  if (save.kind !== 'conflict') return null
+  const isConflict = save.kind === 'conflict'
+  const mine = useOwnPicture(isConflict)
+  const theirs = useQuery({
+    queryKey: ['theirs', puppet?.id, isConflict && save.revision],
+    queryFn: async () => (await loadPuppet(puppet!.id)).puppet,
+    enabled: isConflict,
+  })
+  if (!isConflict || !puppet) return null
   const keepBoth = async (): Promise<{ id: string; name: string }> => {
     const mine = openPuppet()
     const copy = run({ ...mine, id: freshId('puppet') }, renamePuppet, { name: `${mine.name}, my version`.slice(0, 200) })
@@ -34,23 +46,76 @@ export function ConflictSheet() {
       open
       onClose={() => undefined}
       title="This puppet was saved elsewhere"
+      wide
       text={`While you worked here, another window or person saved it as version ${save.revision}. Nothing is lost: your version becomes a puppet of its own beside theirs.`}
     >
-      <div className="flex flex-wrap gap-2">
-        <Button kind="ink" onClick={() => void attempt(async ({ id }) => void navigate(`/puppet/${id}/parts`))}>
-          Go on with mine
-        </Button>
-        <Button
-          onClick={() =>
-            void attempt(async ({ name }) => {
-              await openStored(openPuppet().id)
-              toast(`Your version is in the library as ${name}.`)
-            })
+      <div className="grid grid-cols-2 gap-5">
+        <Side
+          title="Yours"
+          picture={mine}
+          puppet={puppet}
+          action={
+            <Button kind="ink" onClick={() => void attempt(async ({ id }) => void navigate(`/puppet/${id}/parts`))}>
+              Go on with mine
+            </Button>
           }
-        >
-          Go on with theirs
-        </Button>
+        />
+        <Side
+          title={`Theirs, version ${save.revision}`}
+          picture={theirs.data ? revisionUrl(puppet.id, save.revision) : ''}
+          puppet={theirs.data ?? null}
+          action={
+            <Button
+              onClick={() =>
+                void attempt(async ({ name }) => {
+                  await openStored(openPuppet().id)
+                  toast(`Your version is in the library as ${name}.`)
+                })
+              }
+            >
+              Go on with theirs
+            </Button>
+          }
+        />
       </div>
     </Sheet>
   )
+}
+
+interface SideProps {
+  readonly title: string
+  readonly picture: string
+  readonly puppet: Puppet | null
+  readonly action: ReactNode
+}
+
+/** One of the two versions: what it looks like and how much is in it. */
+function Side({ title, picture, puppet, action }: SideProps) {
+  return (
+    <section aria-label={title} className="min-w-0">
+      <h3 className="mb-1.5 font-[650]">{title}</h3>
+      <div className="stage-body grid h-[260px] place-items-center rounded-xl">
+        {picture && <img src={picture} alt={`The puppet in this version: ${title}`} className="max-h-[236px] max-w-full object-contain" />}
+      </div>
+      <p className="cap mt-1.5 mb-3 min-h-4">
+        {puppet && `${puppet.name}: ${Object.keys(puppet.parts).length - 1} parts, ${Object.keys(puppet.bones).length} bones`}
+      </p>
+      {action}
+    </section>
+  )
+}
+
+/** Picture of the open puppet as this page has it. */
+function useOwnPicture(isWanted: boolean): string {
+  const [url, setUrl] = useState('')
+  useEffect(() => {
+    if (!isWanted) return
+    let made = ''
+    void drawPicture(openPuppet()).then((png) => {
+      made = URL.createObjectURL(new Blob([png as Uint8Array<ArrayBuffer>], { type: 'image/png' }))
+      setUrl(made)
+    })
+    return () => URL.revokeObjectURL(made)
+  }, [isWanted])
+  return url
 }

@@ -19,8 +19,10 @@ import {
 import { setTheme, useSession } from '../state/session'
 import { Button, IconButton } from '../ui/Button'
 import { Mark } from '../ui/icons'
+import { MENU, MENU_ITEM } from '../ui/menu'
 import { DropArea } from './DropArea'
 import { importFiles } from './importing'
+import { LibraryMenu } from './LibraryMenu'
 
 const KEY = ['puppets']
 
@@ -88,6 +90,7 @@ function Header({ wanted, onWanted }: { wanted: string; onWanted: (text: string)
       >
         {theme === 'daylight' ? <Moon size={17} /> : <Sun size={17} />}
       </IconButton>
+      <LibraryMenu />
       <Button kind="ink" className="h-9" disabled={create.isPending} onClick={() => create.mutate()}>
         <Plus size={16} /> New puppet
       </Button>
@@ -168,13 +171,11 @@ function RenameField({ puppet, onDone }: { puppet: PuppetSummary; onDone: () => 
   )
 }
 
-const ITEM = 'flex h-8 items-center gap-2.5 rounded-lg px-2.5 outline-none data-[highlighted]:bg-tint'
-
 function CardMenu({ puppet, onRename }: { puppet: PuppetSummary; onRename: () => void }) {
   const queries = useQueryClient()
   const navigate = useNavigate()
   const isRenaming = useRef(false)
-  const refresh = () => queries.invalidateQueries({ queryKey: KEY })
+  const refresh = () => queries.invalidateQueries()
   const onError = (error: Error): void => void toast.error(error.message)
   const restore = useMutation({ mutationFn: () => restorePuppet(puppet.id), onSuccess: refresh, onError })
   const duplicate = useMutation({ mutationFn: () => duplicatePuppet(puppet.id), onSuccess: refresh, onError })
@@ -197,7 +198,7 @@ function CardMenu({ puppet, onRename }: { puppet: PuppetSummary; onRename: () =>
         <DropdownMenu.Content
           align="end"
           sideOffset={4}
-          className="z-50 min-w-40 rounded-xl bg-panel p-1.5 shadow-3"
+          className={MENU}
           onCloseAutoFocus={(e) => {
             // The name field may only take the focus once the menu has let go of it.
             e.preventDefault()
@@ -205,16 +206,16 @@ function CardMenu({ puppet, onRename }: { puppet: PuppetSummary; onRename: () =>
             isRenaming.current = false
           }}
         >
-          <DropdownMenu.Item className={ITEM} onSelect={() => void navigate(`/puppet/${puppet.id}/parts`)}>
+          <DropdownMenu.Item className={MENU_ITEM} onSelect={() => void navigate(`/puppet/${puppet.id}/parts`)}>
             <FolderOpen size={15} /> Open
           </DropdownMenu.Item>
-          <DropdownMenu.Item className={ITEM} onSelect={() => (isRenaming.current = true)}>
+          <DropdownMenu.Item className={MENU_ITEM} onSelect={() => (isRenaming.current = true)}>
             <Pencil size={15} /> Rename
           </DropdownMenu.Item>
-          <DropdownMenu.Item className={ITEM} onSelect={() => duplicate.mutate()}>
+          <DropdownMenu.Item className={MENU_ITEM} onSelect={() => duplicate.mutate()}>
             <Copy size={15} /> Duplicate
           </DropdownMenu.Item>
-          <DropdownMenu.Item className={`${ITEM} text-cord`} onSelect={() => remove.mutate()}>
+          <DropdownMenu.Item className={`${MENU_ITEM} text-cord`} onSelect={() => remove.mutate()}>
             <Trash2 size={15} /> Delete
           </DropdownMenu.Item>
         </DropdownMenu.Content>

@@ -5,6 +5,7 @@ import type { Puppet } from '@marionette/core/document/schema'
 import { partsBelow, restBounds } from '@marionette/core/document/tree'
 import type { Bounds } from '@marionette/core/geometry/bounds'
 import { renderPng } from '@marionette/render/png'
+import { assetSource } from '../state/assets'
 import { useDocument } from '../state/document'
 import { StageModelSource } from '../state/stageModel'
 import { loadSkia } from '../stage/skia'
@@ -27,7 +28,15 @@ const keyOf = (kind: 'part' | 'bone', id: string): string => `${kind}/${id}`
 /** What a picture depends on. */
 function sourcesOf(puppet: Puppet, kind: 'part' | 'bone', id: string): readonly unknown[] {
   if (kind === 'bone') return [puppet.bones[id]?.start, puppet.bones[id]?.end, puppet.drawings]
-  return partsBelow(puppet, id).flatMap((p) => [p.home, p.visible, p.opacity, puppet.drawings[Object.values(p.art)[0] ?? '']])
+  return partsBelow(puppet, id).flatMap((p) => [
+    p.home,
+    p.visible,
+    p.opacity,
+    p.masks,
+    p.blend,
+    p.effect,
+    puppet.drawings[Object.values(p.art)[0] ?? ''],
+  ])
 }
 
 /** A square around a box with a little air. */
@@ -65,7 +74,7 @@ async function drawOne(key: string): Promise<void> {
   const CK = await loadSkia()
   const { rig, frame } = model.get(puppet, true)
   const only = kind === 'part' ? new Set(partsBelow(puppet, id).map((p) => rig.parts.index.get(p.id)!)) : undefined
-  const png = renderPng(CK, frame, { width: SIDE, background: null, region, ...(only ? { only } : {}) })
+  const png = renderPng(CK, frame, { width: SIDE, background: null, region, assets: assetSource, ...(only ? { only } : {}) })
   put(key, { url: URL.createObjectURL(new Blob([png as Uint8Array<ArrayBuffer>], { type: 'image/png' })), from })
 }
 

@@ -2,20 +2,18 @@
 import { Download } from 'lucide-react'
 import { useState } from 'react'
 import { toast } from 'sonner'
-import { compile } from '@marionette/core/rig/compile'
-import { poseRig } from '@marionette/core/rig/evaluate'
+import { assetsOf } from '@marionette/core/document/tree'
 import { ARCHIVE_EXTENSION, ARCHIVE_TYPE, writeArchive } from '@marionette/formats/archive/archive'
-import { LARGEST_PICTURE, renderPng } from '@marionette/render/png'
+import { LARGEST_PICTURE } from '@marionette/render/png'
 import { openPuppet, usePuppet } from '../state/document'
-import { loadSkia } from '../stage/skia'
+import { loadAssets } from '../state/assets'
 import { Button } from '../ui/Button'
 import { ColourField } from '../ui/ColourField'
 import { NumberField } from '../ui/NumberField'
 import { Segments } from '../ui/Segments'
 import { Group } from '../details/Group'
 import { download, fileStem } from './download'
-
-const THUMBNAIL_WIDTH = 320
+import { drawPicture } from './pictures'
 
 /** Runs an export; a failure is said and leaves everything as it is. */
 async function attempt(work: () => Promise<string>): Promise<void> {
@@ -28,7 +26,7 @@ async function attempt(work: () => Promise<string>): Promise<void> {
 
 async function takePng(width: number, background: string | null): Promise<string> {
   const puppet = openPuppet()
-  const png = renderPng(await loadSkia(), poseRig(compile(puppet)), { width, background })
+  const png = await drawPicture(puppet, width, background)
   const name = `${fileStem(puppet.name)}.png`
   download(png, name, 'image/png')
   return name
@@ -36,9 +34,9 @@ async function takePng(width: number, background: string | null): Promise<string
 
 async function takeArchive(): Promise<string> {
   const puppet = openPuppet()
-  const thumbnail = renderPng(await loadSkia(), poseRig(compile(puppet)), { width: THUMBNAIL_WIDTH, background: null })
+  const [assets, thumbnail] = await Promise.all([loadAssets(assetsOf(puppet)), drawPicture(puppet)])
   const name = `${fileStem(puppet.name)}${ARCHIVE_EXTENSION}`
-  download(writeArchive(puppet, thumbnail), name, ARCHIVE_TYPE)
+  download(writeArchive(puppet, assets, thumbnail), name, ARCHIVE_TYPE)
   return name
 }
 

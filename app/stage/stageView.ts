@@ -5,6 +5,7 @@
 import type { CanvasKit } from 'canvaskit-wasm'
 import type { Puppet } from '@marionette/core/document/schema'
 import { Painter } from '@marionette/render/painter'
+import { assetSource, onAsset } from '../state/assets'
 import { useDocument } from '../state/document'
 import { useSession } from '../state/session'
 import { stageModel, type StageModel } from '../state/stageModel'
@@ -52,6 +53,11 @@ export class StageView {
         this.invalidate(true)
         if (s.puppet && before.puppet && isBare(before.puppet) && !isBare(s.puppet)) this.frameAll()
       }),
+      onAsset(() => {
+        // What is painted with pictures is made anew with those that are here now.
+        this.skia?.painter.dispose()
+        this.invalidate(true)
+      }),
       useSession.subscribe((s, before) => this.invalidate(s.bench !== before.bench || s.theme !== before.theme)),
     )
     const lost = (e: Event): void => e.preventDefault()
@@ -72,7 +78,7 @@ export class StageView {
   private async start(): Promise<void> {
     try {
       const CK = await loadSkia()
-      this.skia = { CK, surface: new StageSurface(CK, this.art), painter: new Painter(CK) }
+      this.skia = { CK, surface: new StageSurface(CK, this.art), painter: new Painter(CK, assetSource) }
       this.onReady(null)
       this.invalidate(true)
     } catch {

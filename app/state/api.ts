@@ -3,8 +3,11 @@ import { hc } from 'hono/client'
 import type { Api } from '@marionette/server/app'
 import type { Puppet } from '@marionette/core/document/schema'
 import { readPuppet } from '@marionette/core/document/migrate'
+import type { Restored } from '@marionette/server/backup'
 import type { PuppetSummary } from '@marionette/server/puppetStore'
+import type { RevisionSummary } from '@marionette/server/revisions'
 
+export type { RevisionSummary } from '@marionette/server/revisions'
 export type { PuppetSummary } from '@marionette/server/puppetStore'
 
 const client = hc<Api>('/api')
@@ -57,6 +60,32 @@ export const savePuppet = (puppet: Puppet, revision: number): Promise<PuppetSumm
   answered(
     client.puppets[':id'].$put({ param: { id: puppet.id }, json: { document: puppet } }, { headers: { 'If-Match': `"${revision}"` } }),
   )
+
+export const listTrash = (): Promise<PuppetSummary[]> => answered(client.puppets.trash.$get())
+export const purgePuppet = (id: string): Promise<void> => answered(client.puppets.trash[':id'].$delete({ param: { id } }))
+
+export const listRevisions = (id: string): Promise<{ present: number; revisions: RevisionSummary[] }> =>
+  answered(client.puppets[':id'].revisions.$get({ param: { id } }))
+export const nameRevision = (id: string, revision: number, name: string | null): Promise<void> =>
+  answered(client.puppets[':id'].revisions[':revision'].$patch({ param: { id, revision: String(revision) }, json: { name } }))
+export async function loadRevision(id: string, revision: number): Promise<Puppet> {
+  const { puppet } = await answered<{ puppet: unknown }>(
+    client.puppets[':id'].revisions[':revision'].$get({ param: { id, revision: String(revision) } }),
+  )
+  return readPuppet(puppet)
+}
+export const revisionUrl = (id: string, revision: number): string => `/api/puppets/${id}/revisions/${revision}/thumbnail`
+
+export const sendAsset = (hash: string, bytes: Uint8Array): Promise<void> =>
+  answered(fetch(`/api/assets/${hash}`, { method: 'PUT', body: bytes as Uint8Array<ArrayBuffer> }))
+export async function fetchAsset(hash: string): Promise<Uint8Array> {
+  const answer = await fetch(`/api/assets/${hash}`).catch(() => null)
+  if (!answer?.ok) throw new RequestError(answer?.status ?? 0, 'A picture of the puppet cannot be fetched.')
+  return new Uint8Array(await answer.arrayBuffer())
+}
+
+export const BACKUP_URL = '/api/backup'
+export const restoreLibrary = (file: File): Promise<Restored> => answered(fetch(BACKUP_URL, { method: 'POST', body: file }))
 
 export const thumbnailUrl = (puppet: Pick<PuppetSummary, 'id' | 'revision'>): string =>
   `/api/puppets/${puppet.id}/thumbnail?revision=${puppet.revision}`

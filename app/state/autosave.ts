@@ -51,7 +51,7 @@ export function startAutosave(): () => void {
       if (!isOpen()) return
       if (error.status === 412) useDocument.setState({ save: { kind: 'conflict', revision: error.revision ?? 0 } })
       else {
-        useDocument.setState({ save: { kind: 'offline' } })
+        useDocument.setState({ save: error.status === 0 ? { kind: 'offline' } : { kind: 'refused', message: error.message } })
         later(RETRY)
       }
     } finally {

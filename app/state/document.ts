@@ -24,6 +24,8 @@ export type SaveState =
   | { readonly kind: 'saved'; readonly revision: number }
   | { readonly kind: 'changed' | 'saving' }
   | { readonly kind: 'offline' }
+  /** The server answers, but cannot save; it says why. Trying goes on. */
+  | { readonly kind: 'refused'; readonly message: string }
   | { readonly kind: 'conflict'; readonly revision: number }
 
 interface DocumentState {

@@ -1,7 +1,8 @@
 /** Commands on the puppet as a whole. */
 import { z } from 'zod'
-import { Colour, Name } from '../document/schema'
-import { command } from './command'
+import { brokenInvariants } from '../document/invariants'
+import { Colour, Name, Puppet } from '../document/schema'
+import { command, EditError } from './command'
 
 export const renamePuppet = command('puppet.rename', 'Rename puppet', z.object({ name: Name }), (puppet, { name }) => {
   puppet.name = name
@@ -18,4 +19,11 @@ export const setCanvas = command(
 
 export const setNote = command('puppet.note', 'Change note', z.object({ note: z.string().max(500) }), (puppet, { note }) => {
   puppet.note = note
+})
+
+/** Makes the puppet what it was in another version of it; as any edit it can be undone. */
+export const takeVersion = command('puppet.version', 'Go back to a version', z.object({ version: Puppet }), (puppet, { version }) => {
+  if (version.id !== puppet.id) throw new EditError('That is a version of another puppet.')
+  if (brokenInvariants(version).length > 0) throw new EditError('That version is not sound and cannot be taken.')
+  Object.assign(puppet, version)
 })

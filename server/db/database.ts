@@ -2,29 +2,94 @@
  * The library's database. SQLite has one writer, and Sequelize opens a connection for each transaction: every write
  * goes through one process-wide mutex, or concurrent ones fail with "database is locked".
  */
-import { mkdirSync } from 'node:fs'
+import { accessSync, constants, mkdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { Mutex } from 'async-mutex'
-import { Sequelize } from 'sequelize'
+import sqlite3 from 'sqlite3'
+import { QueryTypes, Sequelize, type Transaction } from 'sequelize'
 import { SequelizeStorage, Umzug } from 'umzug'
 import { MIGRATIONS } from './migrations'
-import { definePuppets, type PuppetModel } from './models'
+import { defineAssets, definePuppets, defineRevisions, type AssetModel, type PuppetModel, type RevisionModel } from './models'
+import { isDamage, storageMessage } from './problems'
 
 export interface Database {
   readonly puppets: PuppetModel
-  /** Runs a write alone. */
-  write<T>(work: () => Promise<T>): Promise<T>
+  readonly revisions: RevisionModel
+  readonly assets: AssetModel
+  /** Runs a write alone, whole or not at all. */
+  write<T>(work: (transaction: Transaction) => Promise<T>): Promise<T>
+  /** Runs first in every write, on its connection: lets tests fill the disk. */
+  beforeWrite: ((query: (sql: string) => Promise<Record<string, unknown>>) => Promise<void>) | null
   close(): Promise<void>
 }
 
-/** Opens the database in a folder (or in memory with null), bringing its tables up to date. */
-export async function openDatabase(folder: string | null): Promise<Database> {
-  if (folder !== null) mkdirSync(folder, { recursive: true })
-  const sequelize = new Sequelize({
-    dialect: 'sqlite',
-    storage: folder === null ? ':memory:' : join(folder, 'library.sqlite'),
-    logging: false,
-  })
+export const DATABASE_FILE = 'library.sqlite'
+
+/** A library that cannot be opened; the message says what is wrong and what to do. */
+export class LibraryError extends Error {}
+
+/** Opens the database in a folder, bringing its tables up to date. Throws LibraryError; a damaged file is left as it is. */
+export async function openDatabase(folder: string): Promise<Database> {
+  makeFolder(folder)
+  const file = join(folder, DATABASE_FILE)
+  const sequelize = new Sequelize({ dialect: 'sqlite', storage: file, logging: false })
+  try {
+    await prepare(sequelize)
+  } catch (error) {
+    await sequelize.close().catch(() => undefined)
+    throw asLibraryError(error, folder)
+  }
+  return databaseOf(sequelize)
+}
+
+/** Opens a damaged file for reading what is left of it, without checking or changing anything. */
+export function openDamaged(folder: string): Database {
+  return databaseOf(
+    new Sequelize({
+      dialect: 'sqlite',
+      storage: join(folder, DATABASE_FILE),
+      logging: false,
+      dialectOptions: { mode: sqlite3.OPEN_READONLY },
+    }),
+  )
+}
+
+function databaseOf(sequelize: Sequelize): Database {
+  const mutex = new Mutex()
+  const database: Database = {
+    puppets: definePuppets(sequelize),
+    revisions: defineRevisions(sequelize),
+    assets: defineAssets(sequelize),
+    beforeWrite: null,
+    write: (work) =>
+      mutex.runExclusive(() =>
+        sequelize.transaction(async (transaction) => {
+          await database.beforeWrite?.(async (sql) => {
+            const rows = await sequelize.query<Record<string, unknown>>(sql, { type: QueryTypes.SELECT, transaction })
+            return rows[0] ?? {}
+          })
+          return work(transaction)
+        }),
+      ),
+    close: () => mutex.runExclusive(() => sequelize.close()),
+  }
+  return database
+}
+
+function makeFolder(folder: string): void {
+  try {
+    mkdirSync(folder, { recursive: true })
+    accessSync(folder, constants.W_OK)
+  } catch {
+    throw new LibraryError(
+      `The data folder ${folder} cannot be written. Nothing was changed. Give this user the right to write there, or set MARIONETTE_DATA to another folder.`,
+    )
+  }
+}
+
+async function prepare(sequelize: Sequelize): Promise<void> {
+  const [check] = await sequelize.query<{ quick_check: string }>('PRAGMA quick_check(1)', { type: QueryTypes.SELECT })
+  if (check?.quick_check !== 'ok') throw new Damage()
   await sequelize.query('PRAGMA journal_mode = WAL')
   await sequelize.query('PRAGMA synchronous = FULL')
   await sequelize.query('PRAGMA foreign_keys = ON')
@@ -34,10 +99,15 @@ export async function openDatabase(folder: string | null): Promise<Database> {
     logger: undefined,
   })
   await umzug.up()
-  const mutex = new Mutex()
-  return {
-    puppets: definePuppets(sequelize),
-    write: (work) => mutex.runExclusive(work),
-    close: () => mutex.runExclusive(() => sequelize.close()),
-  }
+}
+
+class Damage extends Error {}
+
+function asLibraryError(error: unknown, folder: string): Error {
+  if (error instanceof Damage || isDamage(error))
+    return new LibraryError(
+      `The library file ${join(folder, DATABASE_FILE)} is damaged. It was left as it is. "npm run -s library -- rescue FILE" saves what can still be read as a backup; then move the file away, start again, and bring the backup back with "npm run -s library -- restore FILE".`,
+    )
+  const message = storageMessage(error)
+  return message ? new LibraryError(`The library in ${folder} cannot be opened: ${message}`) : (error as Error)
 }

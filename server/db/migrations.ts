@@ -23,4 +23,22 @@ export const MIGRATIONS: readonly Migration[] = [
         deletedAt: { type: DataTypes.DATE, allowNull: true },
       }),
   },
+  {
+    name: '002-revisions-and-assets',
+    up: async (tables) => {
+      await tables.createTable('revisions', {
+        puppetId: { type: DataTypes.STRING, primaryKey: true, references: { model: 'puppets', key: 'id' }, onDelete: 'CASCADE' },
+        revision: { type: DataTypes.INTEGER, primaryKey: true },
+        name: { type: DataTypes.STRING, allowNull: true },
+        document: { type: DataTypes.BLOB, allowNull: false },
+        createdAt: { type: DataTypes.DATE, allowNull: false },
+      })
+      await tables.createTable('assets', {
+        hash: { type: DataTypes.STRING, primaryKey: true },
+        type: { type: DataTypes.STRING, allowNull: false },
+        bytes: { type: DataTypes.BLOB, allowNull: false },
+        createdAt: { type: DataTypes.DATE, allowNull: false },
+      })
+    },
+  },
 ]

@@ -43,3 +43,45 @@ export const definePuppets = (sequelize: Sequelize): PuppetModel =>
     },
     { tableName: 'puppets', timestamps: true },
   )
+
+export interface RevisionRow extends Model<InferAttributes<RevisionRow>, InferCreationAttributes<RevisionRow>> {
+  puppetId: string
+  revision: number
+  /** Given by a person; a revision with a name is never thinned out. */
+  name: string | null
+  /** Canonical JSON of the puppet, deflated. */
+  document: Buffer
+  createdAt: CreationOptional<Date>
+}
+
+export type RevisionModel = ModelStatic<RevisionRow>
+
+export const defineRevisions = (sequelize: Sequelize): RevisionModel =>
+  sequelize.define<RevisionRow>(
+    'revision',
+    {
+      puppetId: { type: DataTypes.STRING, primaryKey: true },
+      revision: { type: DataTypes.INTEGER, primaryKey: true },
+      name: DataTypes.STRING,
+      document: DataTypes.BLOB,
+      createdAt: DataTypes.DATE,
+    },
+    { tableName: 'revisions', timestamps: true, updatedAt: false },
+  )
+
+export interface AssetRow extends Model<InferAttributes<AssetRow>, InferCreationAttributes<AssetRow>> {
+  /** SHA-256 of the bytes. */
+  hash: string
+  type: string
+  bytes: Buffer
+  createdAt: CreationOptional<Date>
+}
+
+export type AssetModel = ModelStatic<AssetRow>
+
+export const defineAssets = (sequelize: Sequelize): AssetModel =>
+  sequelize.define<AssetRow>(
+    'asset',
+    { hash: { type: DataTypes.STRING, primaryKey: true }, type: DataTypes.STRING, bytes: DataTypes.BLOB, createdAt: DataTypes.DATE },
+    { tableName: 'assets', timestamps: true, updatedAt: false },
+  )

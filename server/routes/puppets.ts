@@ -1,5 +1,4 @@
 /** /api/puppets */
-import { zValidator } from '@hono/zod-validator'
 import { Hono } from 'hono'
 import { z } from 'zod'
 import { newPuppet } from '@marionette/core/document/new'
@@ -8,14 +7,7 @@ import { Name } from '@marionette/core/document/schema'
 import { ApiError } from '../errors'
 import type { PuppetStore } from '../puppetStore'
 import type { Thumbnails } from '../thumbnails'
-
-const body = <T extends z.ZodType>(schema: T) =>
-  zValidator('json', schema, (result) => {
-    if (!result.success) {
-      const issue = result.error.issues[0]!
-      throw new ApiError(400, 'request.invalid', `The request does not fit: ${issue.path.join('.') || 'body'}: ${issue.message}.`)
-    }
-  })
+import { body } from './body'
 
 /** The revision that a save is based on, from the If-Match header. */
 function knownRevision(header: string | undefined): number {
@@ -24,9 +16,22 @@ function knownRevision(header: string | undefined): number {
   return Number(match[1])
 }
 
+/** The number of a version in an address. */
+function versionOf(text: string): number {
+  if (!/^\d{1,9}$/.test(text)) throw new ApiError(400, 'request.invalid', `"${text}" is no version number.`)
+  return Number(text)
+}
+
+const PICTURE = { 'Content-Type': 'image/png', 'Cache-Control': 'private, max-age=31536000' }
+
 export const puppetRoutes = (store: PuppetStore, thumbnails: Thumbnails) =>
   new Hono()
     .get('/', async (c) => c.json(await store.list()))
+    .get('/trash', async (c) => c.json(await store.list('trash')))
+    .delete('/trash/:id', async (c) => {
+      await store.purge(c.req.param('id'))
+      return c.body(null, 204)
+    })
     .post('/', body(z.object({ name: Name })), async (c) =>
       c.json(await store.add(newPuppet(freshId('puppet'), c.req.valid('json').name)), 201),
     )
@@ -48,9 +53,20 @@ export const puppetRoutes = (store: PuppetStore, thumbnails: Thumbnails) =>
     .post('/:id/restore', async (c) => c.json(await store.restore(c.req.param('id'))))
     .get('/:id/thumbnail', async (c) => {
       const { revision, png } = await thumbnails.get(c.req.param('id'))
-      return c.body(png as Uint8Array<ArrayBuffer>, 200, {
-        'Content-Type': 'image/png',
-        ETag: `"${revision}"`,
-        'Cache-Control': 'private, max-age=31536000',
-      })
+      return c.body(png as Uint8Array<ArrayBuffer>, 200, { ...PICTURE, ETag: `"${revision}"` })
+    })
+    .get('/:id/revisions', async (c) => {
+      const { revision } = await store.get(c.req.param('id'))
+      return c.json({ present: revision, revisions: await store.revisions.list(c.req.param('id')) })
+    })
+    .get('/:id/revisions/:revision', async (c) =>
+      c.json({ puppet: await store.revisions.get(c.req.param('id'), versionOf(c.req.param('revision'))) }),
+    )
+    .patch('/:id/revisions/:revision', body(z.object({ name: Name.nullable() })), async (c) => {
+      await store.revisions.name(c.req.param('id'), versionOf(c.req.param('revision')), c.req.valid('json').name)
+      return c.body(null, 204)
+    })
+    .get('/:id/revisions/:revision/thumbnail', async (c) => {
+      const png = await thumbnails.ofRevision(c.req.param('id'), versionOf(c.req.param('revision')))
+      return c.body(png as Uint8Array<ArrayBuffer>, 200, PICTURE)
     })

@@ -1,0 +1,67 @@
+/** What concerns the library as a whole: trash, backup, and a backup brought back. */
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { Archive, ArchiveRestore, MoreHorizontal, Trash2 } from 'lucide-react'
+import { DropdownMenu } from 'radix-ui'
+import { useRef, useState } from 'react'
+import { toast } from 'sonner'
+import { BACKUP_URL, listTrash, restoreLibrary } from '../state/api'
+import { IconButton } from '../ui/Button'
+import { MENU, MENU_ITEM } from '../ui/menu'
+import { TrashSheet } from './TrashSheet'
+
+export function LibraryMenu() {
+  const [isTrashOpen, setTrashOpen] = useState(false)
+  const input = useRef<HTMLInputElement>(null)
+  const queries = useQueryClient()
+  const trash = useQuery({ queryKey: ['trash'], queryFn: listTrash })
+  const bringBack = async (file: File): Promise<void> => {
+    try {
+      const { added, copied, unchanged } = await restoreLibrary(file)
+      await queries.invalidateQueries()
+      toast.success(`From the backup: ${added} added, ${copied} beside what differs here, ${unchanged} here already.`)
+    } catch (error) {
+      toast.error(`${file.name}: ${(error as Error).message}`, { duration: 8000 })
+    }
+  }
+  return (
+    <>
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger asChild>
+          <IconButton label="The library">
+            <MoreHorizontal size={18} />
+          </IconButton>
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content align="end" sideOffset={4} className={MENU}>
+            <DropdownMenu.Item className={MENU_ITEM} onSelect={() => setTrashOpen(true)}>
+              <Trash2 size={15} /> Trash
+              <span className="num ml-auto pl-6 text-quiet">{trash.data?.length ?? ''}</span>
+            </DropdownMenu.Item>
+            <DropdownMenu.Separator className="my-1 border-t border-hair" />
+            <DropdownMenu.Item className={MENU_ITEM} asChild>
+              <a href={BACKUP_URL} download>
+                <Archive size={15} /> Back up everything
+              </a>
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={MENU_ITEM} onSelect={() => input.current?.click()}>
+              <ArchiveRestore size={15} /> Bring a backup back
+            </DropdownMenu.Item>
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+      <input
+        ref={input}
+        type="file"
+        hidden
+        accept=".zip,application/zip"
+        data-testid="backup-input"
+        onChange={(e) => {
+          const file = e.target.files?.[0]
+          if (file) void bringBack(file)
+          e.target.value = ''
+        }}
+      />
+      <TrashSheet open={isTrashOpen} onClose={() => setTrashOpen(false)} puppets={trash.data ?? []} />
+    </>
+  )
+}

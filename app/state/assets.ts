@@ -1,0 +1,49 @@
+/** Raster pictures of the open puppet: fetched once by their hash, and sent to the server before what is painted with them. */
+import type { AssetSource } from '@marionette/render/textures'
+import { fetchAsset, sendAsset } from './api'
+
+const known = new Map<string, Uint8Array>()
+const asked = new Set<string>()
+const listeners = new Set<() => void>()
+
+/** Called when a picture has arrived that was asked for. */
+export function onAsset(listener: () => void): () => void {
+  listeners.add(listener)
+  return () => listeners.delete(listener)
+}
+
+/** Bytes of a picture; while they are not here yet they are fetched, and listeners hear of it. */
+export const assetSource: AssetSource = (hash) => {
+  const bytes = known.get(hash)
+  if (!bytes && !asked.has(hash)) {
+    asked.add(hash)
+    void fetchAsset(hash).then(
+      (fetched) => {
+        known.set(hash, fetched)
+        for (const listener of listeners) listener()
+      },
+      // Without the picture its place stays empty; it is asked for again when the puppet is opened anew.
+      () => asked.delete(hash),
+    )
+  }
+  return bytes
+}
+
+/** All of some pictures, fetched where they are missing. Throws RequestError. */
+export async function loadAssets(hashes: Iterable<string>): Promise<Map<string, Uint8Array>> {
+  const out = new Map<string, Uint8Array>()
+  for (const hash of hashes) {
+    const bytes = known.get(hash) ?? (await fetchAsset(hash))
+    known.set(hash, bytes)
+    out.set(hash, bytes)
+  }
+  return out
+}
+
+/** Gives pictures to the library; only then may a puppet be saved that is painted with them. Throws RequestError. */
+export async function sendAssets(assets: ReadonlyMap<string, Uint8Array>): Promise<void> {
+  for (const [hash, bytes] of assets) {
+    known.set(hash, bytes)
+    await sendAsset(hash, bytes)
+  }
+}
