@@ -103,7 +103,7 @@ describe('a drawing of one’s own', () => {
     await page.goto(server.url)
     await page.waitForSelector('[aria-label="Open Marlo"]')
     await dropFiles(page, [{ name: 'sign.svg', text: DRAWING }])
-    await page.waitForSelector('[role=dialog] ::-p-text(<text> is not drawn yet)')
+    await page.waitForSelector('[role=dialog] ::-p-text(is not drawn; turn it into outlines)')
     await editor.button('Understood')
     await (await page.waitForSelector('[aria-label="Open sign"]'))!.click()
     await editor.drawn()

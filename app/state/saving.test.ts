@@ -135,7 +135,7 @@ describe('opening', () => {
     note('a')
     await pass(2000)
     closeDocument()
-    expect(await openStored('arm')).toBe('fresh')
+    expect((await openStored('arm')).kind).toBe('fresh')
     expect(openPuppet().note).toBe('a')
     undo()
     expect(openPuppet()).toEqual(armPuppet())
@@ -148,7 +148,7 @@ describe('opening', () => {
     stop()
     await pass(100)
     closeDocument()
-    expect(await openStored('arm')).toBe('recovered')
+    expect((await openStored('arm')).kind).toBe('recovered')
     expect(openPuppet().note).toBe('lost?')
     world.answers = []
     stop = startAutosave()
@@ -164,7 +164,7 @@ describe('opening', () => {
     await pass(100)
     closeDocument()
     world.stored = { puppet: { ...armPuppet(), note: 'theirs' }, revision: 5 }
-    expect(await openStored('arm')).toBe('conflict')
+    expect((await openStored('arm')).kind).toBe('conflict')
     expect(openPuppet().note).toBe('mine')
     expect(state()).toEqual({ kind: 'conflict', revision: 5 })
   })
@@ -174,7 +174,7 @@ describe('opening', () => {
     await pass(2000)
     closeDocument()
     world.stored = { puppet: { ...armPuppet(), note: 'newer' }, revision: 9 }
-    expect(await openStored('arm')).toBe('fresh')
+    expect((await openStored('arm')).kind).toBe('fresh')
     expect(openPuppet().note).toBe('newer')
   })
 })

@@ -18,6 +18,8 @@ interface FieldSpec {
 const FIELDS = {
   bone: {
     angle: { kind: 'angle', rest: 0, label: 'Angle', unit: '°' },
+    x: { kind: 'scalar', rest: 0, label: 'Moved x', unit: 'px' },
+    y: { kind: 'scalar', rest: 0, label: 'Moved y', unit: 'px' },
   },
   part: {
     x: { kind: 'scalar', rest: 0, label: 'Moved x', unit: 'px' },

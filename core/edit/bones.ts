@@ -1,6 +1,6 @@
 /** Commands on bones: drawing, hanging, moving at rest, limits and colours. */
 import { z } from 'zod'
-import { boneChannel, clampTo, channelOf } from '../document/channels'
+import { addressesOf, boneChannel, clampTo, channelOf } from '../document/channels'
 import { BoneId } from '../document/ids'
 import { newBone } from '../document/new'
 import { CHAIN_COLOURS, Limits, Name, Vec, type Bone, type Puppet } from '../document/schema'
@@ -85,7 +85,7 @@ export const deleteBone = command(
     forgetBones(puppet, new Set(removed), heir)
     for (const id of removed) {
       delete puppet.bones[id]
-      delete puppet.pose[boneChannel(id, 'angle')]
+      for (const address of addressesOf('bone', id)) delete puppet.pose[address]
     }
   },
 )

@@ -7,12 +7,13 @@ import * as nesting from './nesting'
 import * as parts from './parts'
 import * as pose from './pose'
 import * as puppet from './puppet'
+import * as skeleton from './skeleton'
 
 const isCommand = (value: unknown): value is Command => typeof value === 'object' && value !== null && 'apply' in value && 'schema' in value
 
 /** Every command by its name. */
 export const COMMANDS: ReadonlyMap<string, Command> = new Map(
-  [puppet, parts, layering, nesting, bones, binds, pose].flatMap((module) =>
+  [puppet, parts, layering, nesting, bones, skeleton, binds, pose].flatMap((module) =>
     Object.values<unknown>(module)
       .filter(isCommand)
       .map((c) => [c.name, c] as const),

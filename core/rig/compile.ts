@@ -8,11 +8,12 @@ import { BONE_FIELDS, PART_FIELDS, restOf } from '../document/channels'
 import type { BoneId, PartId } from '../document/ids'
 import type { Affine, Bind, Drawing, Part, Puppet } from '../document/schema'
 import { bonesInOrder } from '../document/tree'
-import { IDENTITY, invert, multiply, placementMatrix } from '../geometry/affine'
+import { apply, IDENTITY, invert, multiply, placementMatrix, turnAbout } from '../geometry/affine'
+import { bendGeometry, type BentGeometry } from './bend'
 import { samplerOf } from './field'
-import { bentGeometry, rigidGeometry, type Geometry } from './geometry'
+import { rigidGeometry, type Geometry } from './geometry'
 import { writePaintList, type PaintList } from './paintList'
-import { INFLUENCES } from './skin'
+import { INFLUENCES, skinLinear, skinVolume } from './skin'
 
 /** Fields stored for each bone and part in a pose array, in the order of the channel table. */
 const BONE_STRIDE = BONE_FIELDS.length
@@ -46,14 +47,18 @@ export interface PartTable {
   readonly bone: Int32Array
 }
 
-/** How a drawing that bends is skinned. */
+/** How a drawing that bends is skinned: its samples by weights, its path points from the samples. */
 export interface Skin {
+  readonly mode: 'volume' | 'linear'
   /** [k] bone table indices of the bind */
   readonly bones: Int32Array
-  /** [4n] six times the position in `bones` */
+  readonly bent: BentGeometry
+  /** [4m] for each sample six times the position in `bones` */
   readonly offsets: Int32Array
-  /** [4n] */
+  /** [4m] */
   readonly weights: Float64Array
+  /** [2m] centres of rotation, in the part's own space */
+  readonly centres: Float64Array
 }
 
 export interface RigDrawing {
@@ -158,13 +163,26 @@ interface Skinned {
 /** Weights are sampled once per drawing and field; `key` tells whether placements and bones are still the same. */
 const skins = new WeakMap<object, Skinned[]>()
 
+/** Limits and starts of a bind's bones: what the trial poses depend on. */
+const limitsOf = (bind: Extract<Bind, { kind: 'blended' }>, bones: BoneTable): (number | null)[] =>
+  bind.bones.flatMap((id) => {
+    const b = bones.index.get(id)!
+    return [bones.min[b]!, bones.max[b]!, bones.start[2 * b]!, bones.start[2 * b + 1]!, bones.parent[b]!]
+  })
+
 function skinned(
   placed: Placed,
   drawing: Drawing,
   bind: Extract<Bind, { kind: 'blended' }>,
   bones: BoneTable,
 ): { geometry: Geometry; skin: Skin } {
-  const key = JSON.stringify([placed.rest, placed.holder!.rest, bind.bones.map((b) => bones.index.get(b))])
+  const key = JSON.stringify([
+    placed.rest,
+    placed.holder!.rest,
+    bind.bones.map((b) => bones.index.get(b)),
+    bind.mode,
+    limitsOf(bind, bones),
+  ])
   const known = skins.get(bind.field) ?? []
   const hit = known.find((s) => s.drawing === drawing && s.key === key)
   if (hit) return hit
@@ -173,8 +191,12 @@ function skinned(
   return made
 }
 
-/** Longest piece of a bent curve at rest, canvas px. */
-const LONGEST_PIECE = 6
+/** Pieces of a bent curve before any trial, canvas px. */
+const FIRST_PIECE = 24
+/** Largest distance of a bent curve from its true image at 100%, canvas px, a fifth of it in reserve. */
+const STRAY = 0.2
+/** Distance at which derivatives of the bend are taken, canvas px. */
+const STEP = 0.25
 
 function makeSkin(
   placed: Placed,
@@ -183,19 +205,83 @@ function makeSkin(
   bones: BoneTable,
 ): { geometry: Geometry; skin: Skin } {
   const scale = Math.sqrt(Math.abs(placed.rest[0] * placed.rest[3] - placed.rest[1] * placed.rest[2])) || 1
-  const geometry = bentGeometry(drawing, LONGEST_PIECE / scale)
-  const n = geometry.points.length / 2
-  const offsets = new Int32Array(INFLUENCES * n)
-  const weights = new Float64Array(INFLUENCES * n)
+  const weigh = weigher(placed, bind)
+  const table = Int32Array.from(bind.bones, (b) => bones.index.get(b)!)
+  const poses = trialMotions(bones, table)
+  const world = Float64Array.from(placed.rest)
+  const trial = (points: Float64Array): Float64Array[] => {
+    if (poses.length === 0) return []
+    const { offsets, weights, centres } = weigh(points)
+    return poses.map((motions) => {
+      const out = new Float64Array(points.length)
+      if (bind.mode === 'volume') skinVolume(points, centres, offsets, weights, motions, world, 0, out)
+      else skinLinear(points, offsets, weights, joined(motions, placed.rest), out)
+      return out
+    })
+  }
+  const bent = bendGeometry(drawing, FIRST_PIECE / scale, STRAY, STEP / scale, trial)
+  return { geometry: bent.geometry, skin: { mode: bind.mode, bones: table, bent, ...weigh(bent.samples) } }
+}
+
+/** Reads weights and centres of points in the part's own space from the field of the part that holds the bind. */
+function weigher(
+  placed: Placed,
+  bind: Extract<Bind, { kind: 'blended' }>,
+): (points: Float64Array) => Pick<Skin, 'offsets' | 'weights' | 'centres'> {
   const sampler = samplerOf(bind.field, bind.bones.length)
   const toHolder = multiply(invert(placed.holder!.rest) ?? IDENTITY, placed.rest)
-  for (let i = 0; i < n; i++) {
-    const x = geometry.points[2 * i]!
-    const y = geometry.points[2 * i + 1]!
-    const hx = toHolder[0] * x + toHolder[2] * y + toHolder[4]
-    const hy = toHolder[1] * x + toHolder[3] * y + toHolder[5]
-    sampler.sample(hx, hy, offsets, weights, INFLUENCES * i)
+  const back = invert(toHolder) ?? IDENTITY
+  return (points) => {
+    const n = points.length / 2
+    const offsets = new Int32Array(INFLUENCES * n)
+    const weights = new Float64Array(INFLUENCES * n)
+    const centres = new Float64Array(2 * n)
+    for (let i = 0; i < n; i++) {
+      const p = apply(toHolder, { x: points[2 * i]!, y: points[2 * i + 1]! })
+      sampler.sample(p.x, p.y, i, offsets, weights, centres)
+      const centre = apply(back, { x: centres[2 * i]!, y: centres[2 * i + 1]! })
+      centres[2 * i] = centre.x
+      centres[2 * i + 1] = centre.y
+    }
+    for (let i = 0; i < offsets.length; i++) offsets[i]! *= 6
+    return { offsets, weights, centres }
   }
-  for (let i = 0; i < offsets.length; i++) offsets[i]! *= 6
-  return { geometry, skin: { bones: Int32Array.from(bind.bones, (b) => bones.index.get(b)!), offsets, weights } }
+}
+
+/** Motions [6k] with a map joined before each. */
+function joined(motions: Float64Array, map: Affine): Float64Array {
+  const out = new Float64Array(motions.length)
+  for (let k = 0; k < motions.length; k += 6) out.set(multiply([...motions.subarray(k, k + 6)] as unknown as Affine, map), k)
+  return out
+}
+
+/** Bend of every joint in a trial pose, degrees, where limits allow it. */
+const TRIAL_BEND = 120
+
+/**
+ * Motions [6k] of a bind's bones in poses that bend each joint hard: all one way, all the other, and to and fro. A
+ * bone without a parent among them stays at rest, for turning everything bends nothing.
+ */
+function trialMotions(bones: BoneTable, table: Int32Array): Float64Array[] {
+  const parents = Array.from(table, (bone) => {
+    for (let up = bones.parent[bone]!; up >= 0; up = bones.parent[up]!) if (table.includes(up)) return table.indexOf(up)
+    return -1
+  })
+  if (parents.every((p) => p < 0)) return []
+  const order = Array.from(table.keys()).sort((a, b) => table[a]! - table[b]!)
+  const signs: ((depth: number) => number)[] = [() => 1, () => -1, (depth) => (depth % 2 === 0 ? 1 : -1)]
+  return signs.map((sign) => {
+    const motions: Affine[] = []
+    const depths: number[] = []
+    for (const k of order) {
+      const bone = table[k]!
+      const parent = parents[k]!
+      depths[k] = parent < 0 ? 0 : depths[parent]! + 1
+      const wanted = parent < 0 ? 0 : TRIAL_BEND * sign(depths[k]!)
+      const angle = Math.min(bones.max[bone]!, Math.max(bones.min[bone]!, wanted))
+      const own = turnAbout(angle, { x: bones.start[2 * bone]!, y: bones.start[2 * bone + 1]! })
+      motions[k] = parent < 0 ? own : multiply(motions[parent]!, own)
+    }
+    return Float64Array.from(motions.flat())
+  })
 }

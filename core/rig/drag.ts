@@ -1,31 +1,40 @@
-/** Posing by dragging: turns a grabbed bone, or reaches with the limb that it ends. */
+/** Posing by dragging: turns a grabbed bone, reaches with the limb that ends in it, or moves the root. */
 import { boneChannel } from '../document/channels'
 import type { Vec } from '../document/schema'
-import { nearestTurn, reachWithTwo, turnBetween } from '../solve/reach'
 import { toDegrees } from '../geometry/affine'
+import { reachWithChain } from '../solve/chain'
+import { nearestTurn, reachWithTwo, turnBetween } from '../solve/reach'
 import { boneSlot } from './compile'
 import type { Frame } from './evaluate'
 import { bonePoint } from './probe'
 
-/** A bone in the hand: `upper` and `lower` answer to the drag, `grab` is the held spot at rest. */
+/** Where a bone was taken hold of: by its rod it turns, by its bead or by its drawing it is reached with, by its ring it is moved. */
+export type Handle = 'rod' | 'bead' | 'ring' | 'drawing'
+
+/** Bones in the hand: `bones` answer to the drag, outermost last; `grab` is the held spot at rest. */
 export interface Grab {
-  readonly kind: 'turn' | 'reach'
-  readonly upper: number
-  readonly lower: number
+  readonly kind: 'turn' | 'reach' | 'move'
+  readonly bones: readonly number[]
   readonly grab: Vec
-  /** Pose in which the drag began. */
-  readonly angles: readonly [number, number]
+  /** Angles of the bones when they were last shown, degrees. */
+  readonly angles: readonly number[]
 }
 
 const JOINED = 2
 
-/** Bones that follow each other end to start, from a bone upwards, itself first. */
+const branchesOf = (frame: Frame, bone: number): number => frame.rig.bones.parent.reduce((n, above) => (above === bone ? n + 1 : n), 0)
+
+/**
+ * Bones that follow each other end to start, from a bone upwards, itself first. A limb ends where it branches: the
+ * bone that carries more than one limb belongs to none of them.
+ */
 function limbAbove(frame: Frame, bone: number): number[] {
   const { parent, start, end } = frame.rig.bones
+  const isJoined = (p: number, b: number): boolean => Math.hypot(end[2 * p]! - start[2 * b]!, end[2 * p + 1]! - start[2 * b + 1]!) <= JOINED
   const out = [bone]
   for (let b = bone; parent[b]! >= 0; b = parent[b]!) {
     const p = parent[b]!
-    if (Math.hypot(end[2 * p]! - start[2 * b]!, end[2 * p + 1]! - start[2 * b + 1]!) > JOINED) break
+    if (!isJoined(p, b) || branchesOf(frame, p) > 1) break
     out.push(p)
   }
   return out
@@ -34,24 +43,34 @@ function limbAbove(frame: Frame, bone: number): number[] {
 /**
  * Takes hold of a bone at a spot of the posed canvas.
  *
- * `tip` means that the end of the limb is held: two bones answer. A short last bone (a hand, a foot) is carried by
- * the two above it; otherwise the bone itself and its parent reach. Without enough bones the bone is turned.
+ * Reaching takes the whole limb above the bone. A short last bone of three (a hand, a foot) is carried by the two
+ * above it. A bone without a limb above is turned; a root is moved by its ring, or by its drawing if it branches.
  */
-export function grabBone(frame: Frame, pose: Float64Array, bone: number, spot: Vec, tip: boolean): Grab {
+export function grabBone(frame: Frame, pose: Float64Array, bone: number, spot: Vec, handle: Handle): Grab {
+  const { parent } = frame.rig.bones
+  const isRoot = parent[bone]! < 0
+  if (isRoot && (handle === 'ring' || handle === 'drawing'))
+    return { kind: 'move', bones: [bone], grab: toRest(frame, bone, spot), angles: [0] }
   const limb = limbAbove(frame, bone)
-  const isLast = !frame.rig.bones.parent.includes(bone)
-  const [upper, lower] = tip && isLast && limb.length >= 3 ? [limb[2]!, limb[1]!] : [limb[1], bone]
-  if (!tip || upper === undefined) {
-    return {
-      kind: 'turn',
-      upper: bone,
-      lower: bone,
-      grab: toRest(frame, bone, spot),
-      angles: [pose[boneSlot(bone)]!, pose[boneSlot(bone)]!],
-    }
-  }
-  return { kind: 'reach', upper, lower, grab: toRest(frame, lower, spot), angles: [pose[boneSlot(upper)]!, pose[boneSlot(lower)]!] }
+  const isLast = !parent.includes(bone)
+  if ((handle !== 'bead' && handle !== 'drawing') || limb.length < 2) return hold('turn', frame, pose, [bone], spot)
+  // The hand goes along with the arm; a tail or a neck bends as a whole.
+  const carried = isLast && limb.length === 3
+  const bones = (carried ? limb.slice(1) : limb).reverse()
+  return hold('reach', frame, pose, bones, spot)
 }
+
+const hold = (kind: Grab['kind'], frame: Frame, pose: Float64Array, bones: readonly number[], spot: Vec): Grab => ({
+  kind,
+  bones,
+  grab: toRest(frame, bones.at(-1)!, spot),
+  angles: anglesOf(pose, bones),
+})
+
+const anglesOf = (pose: Float64Array, bones: readonly number[]): number[] => bones.map((b) => pose[boneSlot(b)]!)
+
+/** The grab with the angles that are shown now: bend sides are chosen against them, so that nothing flips under way. */
+export const followPose = (held: Grab, pose: Float64Array): Grab => ({ ...held, angles: anglesOf(pose, held.bones) })
 
 /** The spot of the rest canvas that a bone has moved to a spot of the posed canvas. Bones only turn: the inverse is exact. */
 function toRest(frame: Frame, bone: number, spot: Vec): Vec {
@@ -62,30 +81,46 @@ function toRest(frame: Frame, bone: number, spot: Vec): Vec {
   return { x: m[k]! * x + m[k + 1]! * y, y: m[k + 2]! * x + m[k + 3]! * y }
 }
 
-/** Bone angles (by channel) that bring the held spot to a target, or as near as lengths and limits allow. */
-export function dragTo(frame: Frame, held: Grab, target: Vec): Record<string, number> {
+/** Values of channels that bring the held spot to a target, or as near as lengths and limits allow. */
+export function dragTo(frame: Frame, pose: Float64Array, held: Grab, target: Vec): Record<string, number> {
   const { ids, parent, start, min, max } = frame.rig.bones
-  const { upper, lower, grab, angles } = held
+  const { bones, grab, angles } = held
+  if (held.kind === 'move') return moveRoot(frame, pose, bones[0]!, grab, target)
   const restStart = (bone: number): Vec => ({ x: start[2 * bone]!, y: start[2 * bone + 1]! })
-  const limitsOf = (bone: number) => ({ min: min[bone]!, max: max[bone]! })
-  const root = bonePoint(frame, upper, 0)
-  const above = parent[upper]!
+  const above = parent[bones[0]!]!
   const base = above < 0 ? 0 : toDegrees(Math.atan2(-frame.bones[6 * above + 1]!, frame.bones[6 * above]!))
-  const from = restStart(upper)
+  const root = bonePoint(frame, bones[0]!, 0)
+  const links = bones.map((bone, i) => {
+    const from = restStart(bone)
+    const to = i + 1 < bones.length ? restStart(bones[i + 1]!) : grab
+    return { x: to.x - from.x, y: to.y - from.y }
+  })
+  const limits = bones.map((bone) => ({ min: min[bone]!, max: max[bone]! }))
+  const values = solve(held, { root, base, links, angles, limits }, target)
+  return Object.fromEntries(bones.map((bone, i) => [boneChannel(ids[bone]!, 'angle'), values[i]!]))
+}
+
+function solve(held: Grab, chain: Parameters<typeof reachWithChain>[0], target: Vec): number[] {
+  const { root, base, links, angles, limits } = chain
   if (held.kind === 'turn') {
-    const arm = { x: grab.x - from.x, y: grab.y - from.y }
-    const angle = nearestTurn(turnBetween(arm, { x: target.x - root.x, y: target.y - root.y }) - base, angles[0])
-    return { [boneChannel(ids[upper]!, 'angle')]: Math.min(max[upper]!, Math.max(min[upper]!, angle)) }
+    const angle = nearestTurn(turnBetween(links[0]!, { x: target.x - root.x, y: target.y - root.y }) - base, angles[0]!)
+    return [Math.min(limits[0]!.max, Math.max(limits[0]!.min, angle))]
   }
-  const knee = restStart(lower)
-  const limb = {
-    root,
-    base,
-    upper: { x: knee.x - from.x, y: knee.y - from.y },
-    lower: { x: grab.x - knee.x, y: grab.y - knee.y },
-    angles,
-    limits: [limitsOf(upper), limitsOf(lower)] as const,
+  if (links.length > 2) return reachWithChain(chain, target)
+  return reachWithTwo(
+    { root, base, upper: links[0]!, lower: links[1]!, angles: [angles[0]!, angles[1]!], limits: [limits[0]!, limits[1]!] },
+    target,
+  )
+}
+
+/** Shifts a root so that the held spot comes to the target; its turn stays. */
+function moveRoot(frame: Frame, pose: Float64Array, bone: number, grab: Vec, target: Vec): Record<string, number> {
+  const id = frame.rig.bones.ids[bone]!
+  const m = frame.bones
+  const k = 6 * bone
+  const now = { x: m[k]! * grab.x + m[k + 2]! * grab.y + m[k + 4]!, y: m[k + 1]! * grab.x + m[k + 3]! * grab.y + m[k + 5]! }
+  return {
+    [boneChannel(id, 'x')]: pose[boneSlot(bone) + 1]! + target.x - now.x,
+    [boneChannel(id, 'y')]: pose[boneSlot(bone) + 2]! + target.y - now.y,
   }
-  const [first, second] = reachWithTwo(limb, target)
-  return { [boneChannel(ids[upper]!, 'angle')]: first, [boneChannel(ids[lower]!, 'angle')]: second }
 }

@@ -4,6 +4,7 @@ import { autoWeights } from '../artwork/autoWeights'
 import type { Puppet } from '../document/schema'
 import { bindBlended, bindWhole } from '../edit/binds'
 import { setLimits } from '../edit/bones'
+import { addBone } from '../edit/bones'
 import { run } from '../edit/command'
 import { groupParts, setHome, setPartOpacity, showPart } from '../edit/parts'
 import { armPuppet, generatePuppet, TYPICAL } from '../test/puppets'
@@ -143,29 +144,60 @@ describe('probing', () => {
 describe('dragging bones', () => {
   const rig = compile(riggedArm())
   const pose = new Float64Array(rig.restPose.length)
-  const grab = (bone: string, x: number, y: number, tip: boolean) => {
-    const frame = evaluate(rig, writePose(rig, { 'bone/lower/angle': 20 }, pose), makeFrame(rig))
-    return { frame, held: grabBone(frame, pose, rig.bones.index.get(bone)!, { x, y }, tip) }
-  }
+  const posed = (values: Record<string, number>) => evaluate(rig, writePose(rig, values, pose), makeFrame(rig))
+  const index = (bone: string): number => rig.bones.index.get(bone)!
+  const BENT = { 'bone/lower/angle': 20 }
 
   test('a rod turns its own bone so that the held spot follows the pointer', () => {
-    const { frame, held } = grab('lower', 290, 70, false)
-    const values = dragTo(frame, held, { x: 200, y: 20 })
+    const frame = posed(BENT)
+    const held = grabBone(frame, pose, index('lower'), { x: 290, y: 70 }, 'rod')
+    const values = dragTo(frame, pose, held, { x: 200, y: 20 })
     expect(Object.keys(values)).toEqual(['bone/lower/angle'])
-    const after = poseRig(rig, values)
-    const tip = bonePoint(after, rig.bones.index.get('lower')!, 1)
-    expect(tip.y).toBeLessThan(20)
+    expect(bonePoint(poseRig(rig, values), index('lower'), 1).y).toBeLessThan(20)
   })
 
   test('the bead at the end of a limb is reached for with the two bones above', () => {
-    const { frame, held } = grab('palm', 340, 100, true)
-    const tip = bonePoint(frame, rig.bones.index.get('palm')!, 1)
-    const exact = grabBone(frame, pose, rig.bones.index.get('palm')!, tip, true)
+    const frame = posed(BENT)
+    const held = grabBone(frame, pose, index('palm'), bonePoint(frame, index('palm'), 1), 'bead')
     expect(held.kind).toBe('reach')
-    const values = dragTo(frame, exact, { x: 180, y: 10 })
+    const values = dragTo(frame, pose, held, { x: 180, y: 10 })
     expect(Object.keys(values).sort()).toEqual(['bone/lower/angle', 'bone/upper/angle'])
-    const reached = bonePoint(poseRig(rig, values), rig.bones.index.get('palm')!, 1)
+    const reached = bonePoint(poseRig(rig, values), index('palm'), 1)
     expect(reached.x).toBeCloseTo(180, 5)
     expect(reached.y).toBeCloseTo(10, 5)
+  })
+
+  test('any spot of the drawing follows the pointer, and a long chain bends as a whole', () => {
+    let puppet = armPuppet()
+    let from = { x: 340, y: 100 }
+    for (let i = 0; i < 4; i++) {
+      const to = { x: from.x + 30, y: 100 + 5 * i }
+      puppet = run(puppet, addBone, { id: `tail-${i}`, name: 'Tail', parent: i === 0 ? 'palm' : `tail-${i - 1}`, start: from, end: to })
+      from = to
+    }
+    const long = compile(puppet)
+    const frame = poseRig(long)
+    const rest = new Float64Array(long.restPose)
+    const spot = { x: 440, y: 90 }
+    const held = grabBone(frame, rest, long.bones.index.get('tail-3')!, spot, 'drawing')
+    expect(held.bones).toHaveLength(7)
+    const values = dragTo(frame, rest, held, { x: 250, y: 220 })
+    const after = poseRig(long, values)
+    const tail = 6 * long.bones.index.get('tail-3')!
+    const [a, b, c, d, e, f] = [...after.bones.subarray(tail, tail + 6)] as [number, number, number, number, number, number]
+    expect(a * spot.x + c * spot.y + e).toBeCloseTo(250, 1)
+    expect(b * spot.x + d * spot.y + f).toBeCloseTo(220, 1)
+  })
+
+  test('a root is moved by its ring, and everything goes with it', () => {
+    const frame = posed(BENT)
+    const held = grabBone(frame, pose, index('upper'), { x: 100, y: 100 }, 'ring')
+    expect(held.kind).toBe('move')
+    const values = dragTo(frame, pose, held, { x: 130, y: 80 })
+    expect(values).toEqual({ 'bone/upper/x': 30, 'bone/upper/y': -20 })
+    const before = bonePoint(frame, index('palm'), 1)
+    const after = bonePoint(poseRig(rig, { ...BENT, ...values }), index('palm'), 1)
+    expect(after.x - before.x).toBeCloseTo(30)
+    expect(after.y - before.y).toBeCloseTo(-20)
   })
 })

@@ -6,8 +6,9 @@
  */
 import { channelOf, clampTo } from '../document/channels'
 import { toRadians } from '../geometry/affine'
+import { expandBend } from './bend'
 import { boneSlot, partSlot, type Rig } from './compile'
-import { skinLinear } from './skin'
+import { skinLinear, skinVolume } from './skin'
 
 export interface Frame {
   readonly rig: Rig
@@ -19,6 +20,8 @@ export interface Frame {
   readonly opacity: Float64Array
   /** Posed points [2n] of each drawing that bends, null for rigid ones; canvas px */
   readonly points: readonly (Float64Array | null)[]
+  /** Posed samples [2m] of each drawing that bends, from which its points follow */
+  readonly samples: readonly (Float64Array | null)[]
   /** [d] factor on line widths of drawings that bend */
   readonly lineScale: Float64Array
   /** Scratch: W of each part [6p] and the maps of one bind [6k]. */
@@ -37,6 +40,7 @@ export function makeFrame(rig: Rig): Frame {
     parts: new Float64Array(6 * rig.parts.ids.length),
     opacity: new Float64Array(rig.parts.ids.length),
     points: rig.drawings.map((d) => (d.skin ? new Float64Array(d.geometry.points.length) : null)),
+    samples: rig.drawings.map((d) => (d.skin ? new Float64Array(d.skin.bent.samples.length) : null)),
     lineScale: new Float64Array(rig.drawings.length).fill(1),
     world: new Float64Array(6 * rig.parts.ids.length),
     maps: new Float64Array(6 * widest),
@@ -52,13 +56,14 @@ export function writePose(rig: Rig, pose: Readonly<Record<string, number>>, out:
     if (!channel) continue
     const slot =
       channel.family === 'bone'
-        ? boneSlot(rig.bones.index.get(channel.id)!)
+        ? boneSlot(rig.bones.index.get(channel.id)!) + BONE_FIELD_AT[channel.field as keyof typeof BONE_FIELD_AT]
         : partSlot(rig, rig.parts.index.get(channel.id)!) + PART_FIELD_AT[channel.field as keyof typeof PART_FIELD_AT]
     out[slot] = clampTo(channel, value)
   }
   return out
 }
 
+const BONE_FIELD_AT = { angle: 0, x: 1, y: 2 }
 const PART_FIELD_AT = { x: 0, y: 1, angle: 2, scaleX: 3, scaleY: 4, opacity: 5 }
 
 /** Evaluates a pose into a frame made for the same rig. */
@@ -82,7 +87,7 @@ export const poseRig = (rig: Rig, pose: Readonly<Record<string, number>> = rig.p
 /** The map being made. */
 const local = new Float64Array(6)
 
-/** Motions of the bones: each turns about its start, then moves with its parent. */
+/** Motions of the bones: each turns about its start, is shifted, then moves with its parent. */
 function moveBones(rig: Rig, pose: Float64Array, out: Float64Array): void {
   const { parent, start, min, max } = rig.bones
   for (let b = 0; b < parent.length; b++) {
@@ -96,8 +101,8 @@ function moveBones(rig: Rig, pose: Float64Array, out: Float64Array): void {
     local[1] = -s
     local[2] = s
     local[3] = c
-    local[4] = x - c * x - s * y
-    local[5] = y + s * x - c * y
+    local[4] = x - c * x - s * y + pose[boneSlot(b) + 1]!
+    local[5] = y + s * x - c * y + pose[boneSlot(b) + 2]!
     compose(out, 6 * parent[b]!, local, 0, out, 6 * b)
   }
 }
@@ -168,16 +173,26 @@ function offsetPart(rig: Rig, p: number, pose: Float64Array, slot: number): bool
   return true
 }
 
-/** Skins one drawing: the bones' motions are joined with the part's placement first, so each point is mapped once. */
+/** Skins one drawing: its samples go with the bones, its path points follow from them. */
 function bendDrawing(rig: Rig, d: number, frame: Frame): void {
-  const { skin, part, geometry } = rig.drawings[d]!
+  const { skin, part } = rig.drawings[d]!
   if (!skin) return
   const { world, maps, bones } = frame
+  const samples = frame.samples[d]!
   const w = 6 * part
-  for (let k = 0; k < skin.bones.length; k++) {
-    compose(bones, 6 * skin.bones[k]!, world, w, maps, 6 * k)
+  if (skin.mode === 'volume') {
+    for (let k = 0; k < skin.bones.length; k++) copyMap(bones, 6 * skin.bones[k]!, maps, 6 * k)
+    skinVolume(skin.bent.samples, skin.centres, skin.offsets, skin.weights, maps, world, w, samples)
+  } else {
+    // The bones' motions are joined with the part's placement first, so that each point is mapped once.
+    for (let k = 0; k < skin.bones.length; k++) compose(bones, 6 * skin.bones[k]!, world, w, maps, 6 * k)
+    skinLinear(skin.bent.samples, skin.offsets, skin.weights, maps, samples)
   }
-  skinLinear(geometry.points, skin.offsets, skin.weights, maps, frame.points[d]!)
+  expandBend(skin.bent, samples, frame.points[d]!)
   // Bones only turn, so the area changes by the part's own placement alone.
   frame.lineScale[d] = Math.sqrt(Math.abs(world[w]! * world[w + 3]! - world[w + 1]! * world[w + 2]!))
+}
+
+function copyMap(from: Float64Array, at: number, to: Float64Array, there: number): void {
+  for (let i = 0; i < 6; i++) to[there + i] = from[at + i]!
 }

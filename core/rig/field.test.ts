@@ -35,7 +35,7 @@ const field = slope()
 function read(x: number, y: number): [number, number] {
   const bones = new Int32Array(4)
   const weights = new Float64Array(4)
-  samplerOf(field, 2).sample(x, y, bones, weights, 0)
+  samplerOf(field, 2).sample(x, y, 0, bones, weights, new Float64Array(2))
   const of = (bone: number): number => bones.reduce((sum, b, k) => sum + (b === bone ? weights[k]! : 0), 0)
   return [of(0), of(1)]
 }

@@ -1,10 +1,11 @@
 /** Reading a weight field anywhere: barycentric inside its triangles, the nearest spot of the mesh outside. */
 import type { WeightField } from '../document/schema'
+import { centresOf } from './centres'
 import { INFLUENCES } from './skin'
 
 export interface FieldSampler {
-  /** Writes the bones (as listed by the bind) and weights of a point at entry `at` of [4n] arrays. */
-  sample(x: number, y: number, bones: Int32Array, weights: Float64Array, at: number): void
+  /** Writes the bones (as listed by the bind) and weights of point `i` into [4n] arrays, and its centre of rotation into [2n]. */
+  sample(x: number, y: number, i: number, bones: Int32Array, weights: Float64Array, centres: Float64Array): void
 }
 
 const cache = new WeakMap<WeightField, FieldSampler>()
@@ -28,14 +29,18 @@ interface Spot {
 function makeSampler(field: WeightField, boneCount: number): FieldSampler {
   const locate = makeLocator(field)
   const sum = new Float64Array(boneCount)
+  const middles = centresOf(field, boneCount)
   return {
-    sample(x, y, bones, weights, at) {
+    sample(x, y, i, bones, weights, centres) {
       const spot = locate(x, y)
+      const [a, b, c] = [0, 1, 2].map((k) => 2 * field.triangles[3 * spot.triangle + k]!) as [number, number, number]
+      centres[2 * i] = spot.u * middles[a]! + spot.v * middles[b]! + spot.w * middles[c]!
+      centres[2 * i + 1] = spot.u * middles[a + 1]! + spot.v * middles[b + 1]! + spot.w * middles[c + 1]!
       sum.fill(0)
       addVertex(field, field.triangles[3 * spot.triangle]!, spot.u, sum)
       addVertex(field, field.triangles[3 * spot.triangle + 1]!, spot.v, sum)
       addVertex(field, field.triangles[3 * spot.triangle + 2]!, spot.w, sum)
-      writeStrongest(sum, bones, weights, at)
+      writeStrongest(sum, bones, weights, INFLUENCES * i)
     },
   }
 }

@@ -7,7 +7,7 @@ import { armPuppet, box } from '../test/puppets'
 import { compile } from './compile'
 import { poseRig } from './evaluate'
 import { fitAffine } from './fit'
-import { bentGeometry, CLOSE, CUBIC, LINE, MOVE, rigidGeometry } from './geometry'
+import { CLOSE, CUBIC, LINE, MOVE, rigidGeometry } from './geometry'
 
 const curve: Drawing = {
   id: 'c',
@@ -19,38 +19,11 @@ const curve: Drawing = {
   ],
 }
 
-/** The point of a cubic at t. */
-const at = (p: ArrayLike<number>, from: number, t: number): [number, number] => {
-  const b = [(1 - t) ** 3, 3 * t * (1 - t) ** 2, 3 * t * t * (1 - t), t ** 3]
-  const sum = (axis: number): number => b.reduce((s, w, k) => s + w * p[2 * (from + k) + axis]!, 0)
-  return [sum(0), sum(1)]
-}
-
 describe('drawings made ready', () => {
   test('rigid ones keep straight edges as lines and curves as single cubics', () => {
     expect([...rigidGeometry(box('b', 0, 0, 10, 10)).shapes[0]!.verbs]).toEqual([MOVE, LINE, LINE, LINE, LINE, CLOSE])
     expect([...rigidGeometry(curve).shapes[0]!.verbs]).toEqual([MOVE, CUBIC])
     expect(rigidGeometry(curve)).toBe(rigidGeometry(curve))
-  })
-
-  test('bent ones are split into short pieces of exactly the same curve', () => {
-    const whole = rigidGeometry(curve).points
-    const { points, shapes } = bentGeometry(curve, 10)
-    const pieces = shapes[0]!.verbs.filter((v) => v === CUBIC).length
-    expect(pieces).toBeGreaterThan(8)
-    for (let k = 0; k < pieces; k++) {
-      for (const t of [0, 0.3, 0.8, 1]) {
-        const [x, y] = at(points, 3 * k, t)
-        const [ex, ey] = at(whole, 0, (k + t) / pieces)
-        expect(Math.hypot(x - ex, y - ey)).toBeLessThan(1e-9)
-      }
-    }
-  })
-
-  test('straight edges can bend, too', () => {
-    const verbs = [...bentGeometry(box('b', 0, 0, 100, 10), 25).shapes[0]!.verbs]
-    expect(verbs.filter((v) => v === CUBIC)).toHaveLength(4 + 1 + 4 + 1)
-    expect(verbs).not.toContain(LINE)
   })
 })
 

@@ -28,7 +28,7 @@ const bones = (count: number): number[] =>
 function weightAt(mesh: TriangleMesh, rows: WeightRows, x: number, y: number, bone: number): number {
   const bones = new Int32Array(4)
   const weights = new Float64Array(4)
-  samplerOf({ ...mesh, ...rows }, Math.max(...rows.bones) + 1).sample(x, y, bones, weights, 0)
+  samplerOf({ ...mesh, ...rows }, Math.max(...rows.bones) + 1).sample(x, y, 0, bones, weights, new Float64Array(2))
   return bones.reduce((sum, b, k) => sum + (b === bone ? weights[k]! : 0), 0)
 }
 

@@ -11,7 +11,8 @@ export interface AngleRange {
 /** An angle in degrees brought to within half a turn of another, so that a drag never jumps by a full turn. */
 export const nearestTurn = (degrees: number, to: number): number => degrees - 360 * Math.round((degrees - to) / 360)
 
-const clamp = (v: number, range: AngleRange): number => Math.min(range.max, Math.max(range.min, v))
+/** An angle brought inside its range. */
+export const clampAngle = (v: number, range: AngleRange): number => Math.min(range.max, Math.max(range.min, v))
 
 /** Direction of a vector in degrees, counter-clockwise on screen (y down). */
 const direction = (v: Vec): number => toDegrees(Math.atan2(-v.y, v.x))
@@ -62,7 +63,7 @@ export function reachWithTwo(limb: TwoBones, target: Vec): [number, number] {
   const spot = turned({ x: limb.upper.x + tip.x, y: limb.upper.y + tip.y }, limb.base)
   const towards = { x: target.x - limb.root.x, y: target.y - limb.root.y }
   const upper = wanted < 1e-9 ? limb.angles[0] : turnBetween(spot, towards)
-  return [clamp(nearestTurn(upper, limb.angles[0]), limb.limits[0]), lower]
+  return [clampAngle(nearestTurn(upper, limb.angles[0]), limb.limits[0]), lower]
 }
 
 /** The lower bone's angle for a bend to either side: the present side if limits allow it, else the other, else the nearer. */
@@ -70,9 +71,9 @@ function chooseSide(limb: TwoBones, bend: number, restBend: number): number {
   const present = nearestTurn(restBend + limb.angles[1], 0)
   const side = Math.abs(present) > 0.5 ? Math.sign(present) : sideOfLimits(limb.limits[1], restBend)
   const options = [side * bend, -side * bend].map((b) => nearestTurn(b - restBend, limb.angles[1]))
-  const misses = options.map((o) => Math.abs(clamp(o, limb.limits[1]) - o))
+  const misses = options.map((o) => Math.abs(clampAngle(o, limb.limits[1]) - o))
   const pick = misses[1]! < misses[0]! - 1e-6 ? 1 : 0
-  return clamp(options[pick]!, limb.limits[1])
+  return clampAngle(options[pick]!, limb.limits[1])
 }
 
 /** The side with more room within the limits. */

@@ -1,40 +1,44 @@
-/** Pose: drag a bone to turn it, drag the end of a limb to reach with both its bones. Never touches the rest. */
+/** Pose: drag a bone to turn it, its end or the drawing to reach with the whole limb, a root to move it. Never touches the rest. */
 import { setPose } from '@marionette/core/edit/pose'
 import { edit } from '@marionette/core/edit/command'
-import { boneSlot } from '@marionette/core/rig/compile'
-import { dragTo, grabBone, type Grab } from '@marionette/core/rig/drag'
+import { dragTo, followPose, grabBone, type Grab, type Handle } from '@marionette/core/rig/drag'
 import { openPuppet, beginGesture, cancelGesture, commitGesture, updateGesture } from '../../state/document'
 import { selectBones, selectNothing } from '../../state/session'
 import { PoseIcon } from '../../ui/icons'
-import { boneAt, markHover, partsUnder, type BoneHit } from './pick'
+import { boneAt, markHover, partsUnder } from './pick'
 import type { Tool, ToolEvent, ToolHost } from './tool'
 
-type State = { at: 'idle' } | { at: 'pointing'; hit: BoneHit; grab: Grab } | { at: 'dragging'; grab: Grab }
+/** A bone under the pointer, and what of it was taken hold of. */
+export interface Held {
+  readonly bone: number
+  readonly id: string
+  readonly handle: Handle
+}
+
+type State = { at: 'idle' } | { at: 'pointing'; grab: Grab } | { at: 'dragging'; grab: Grab }
 
 let state: State = { at: 'idle' }
 
-/** The bone under the pointer, or the one that moves the drawing there. */
-export function boneUnder(event: ToolEvent, host: ToolHost): BoneHit | null {
+/** The bone under the pointer, or the one that moves the drawing there most. */
+export function boneUnder(event: ToolEvent, host: ToolHost): Held | null {
   const hit = boneAt(host, event.at)
-  if (hit) return hit
+  if (hit) return { bone: hit.bone, id: hit.id, handle: hit.spot }
   const { rig } = host.model
   for (const id of partsUnder(host, event.at)) {
     const part = rig.parts.index.get(id)!
     const whole = rig.parts.bone[part]!
     const bone = whole >= 0 ? whole : strongestBone(host, part, event)
-    if (bone === null) continue
-    const isLast = !rig.bones.parent.includes(bone)
-    return { bone, id: rig.bones.ids[bone]!, spot: isLast ? 'bead' : 'rod' }
+    if (bone !== null) return { bone, id: rig.bones.ids[bone]!, handle: 'drawing' }
   }
   return null
 }
 
-/** The bone that weighs most at the point of a bending part that is nearest to the pointer. */
+/** The bone that weighs most at the sample of a bending part that is nearest to the pointer. */
 function strongestBone(host: ToolHost, part: number, event: ToolEvent): number | null {
   const { rig, frame } = host.model
   const d = rig.drawings.findIndex((drawing) => drawing.part === part)
   const skin = rig.drawings[d]?.skin
-  const points = frame.points[d]
+  const points = frame.samples[d]
   if (!skin || !points) return null
   let best = Infinity
   let at = 0
@@ -48,9 +52,11 @@ function strongestBone(host: ToolHost, part: number, event: ToolEvent): number |
   return skin.bones[skin.offsets[4 * at]! / 6]!
 }
 
+const VERBS: Record<Grab['kind'], string> = { turn: 'Turn', reach: 'Reach with', move: 'Move' }
+
 function labelOf(grab: Grab, host: ToolHost): string {
-  const name = openPuppet().bones[host.model.rig.bones.ids[grab.lower]!]!.name
-  return grab.kind === 'turn' ? `Turn ${name}` : `Reach with ${name}`
+  const name = openPuppet().bones[host.model.rig.bones.ids[grab.bones.at(-1)!]!]!.name
+  return `${VERBS[grab.kind]} ${name}`
 }
 
 export const poseTool: Tool = {
@@ -59,8 +65,9 @@ export const poseTool: Tool = {
   icon: PoseIcon,
   cursor: 'default',
   hint: [
-    ['Drag a bone', 'or the drawing to turn it'],
-    ['the bead at a limb’s end', 'to reach with both bones'],
+    ['Drag the drawing', 'and the limb reaches'],
+    ['a bone', 'to turn it alone'],
+    ['the root’s ring', 'to move everything'],
   ],
   cursorAt: (at, host) => (boneAt(host, at) ? 'grab' : null),
   pointer(event, host) {
@@ -69,11 +76,11 @@ export const poseTool: Tool = {
     switch (state.at) {
       case 'idle': {
         if (event.type !== 'down') return
-        const hit = boneUnder(event, host)
-        if (!hit) return selectNothing()
+        const held = boneUnder(event, host)
+        if (!held) return selectNothing()
         const { frame, pose } = host.model
-        state = { at: 'pointing', hit, grab: grabBone(frame, pose, hit.bone, event.at, hit.spot === 'bead') }
-        selectBones(hit.id)
+        state = { at: 'pointing', grab: grabBone(frame, pose, held.bone, event.at, held.handle) }
+        selectBones(held.id)
         return
       }
       case 'pointing':
@@ -87,11 +94,10 @@ export const poseTool: Tool = {
         return this.pointer(event, host)
       case 'dragging':
         if (event.type === 'move') {
-          const values = dragTo(host.model.frame, state.grab, event.at)
-          updateGesture([edit(setPose, { values: roundAngles(values) })])
-          // The bend side is chosen against the angles just shown, so that it never flips under way.
-          const { pose } = host.model
-          state.grab = { ...state.grab, angles: [pose[boneSlot(state.grab.upper)]!, pose[boneSlot(state.grab.lower)]!] }
+          const { frame, pose } = host.model
+          const values = dragTo(frame, pose, state.grab, event.at)
+          updateGesture([edit(setPose, { values: roundValues(values) })])
+          state.grab = followPose(state.grab, host.model.pose)
         } else if (event.type === 'up') {
           commitGesture()
           state = { at: 'idle' }
@@ -104,6 +110,6 @@ export const poseTool: Tool = {
   },
 }
 
-/** A thousandth of a degree is finer than any pixel and keeps documents short. */
-const roundAngles = (values: Record<string, number>): Record<string, number> =>
+/** A thousandth of a degree or pixel is finer than any pixel and keeps documents short. */
+const roundValues = (values: Record<string, number>): Record<string, number> =>
   Object.fromEntries(Object.entries(values).map(([channel, v]) => [channel, Math.round(v * 1000) / 1000]))

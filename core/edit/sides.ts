@@ -1,0 +1,32 @@
+/** Names that say a side. */
+
+/** Pairs of words for sides; each stands for the other on the other side. */
+const PAIRS: readonly (readonly [string, string])[] = [
+  ['left', 'right'],
+  ['near', 'far'],
+  ['l', 'r'],
+]
+
+const other = new Map(PAIRS.flatMap(([a, b]) => [[a, b] as const, [b, a] as const]))
+
+/** `Word` follows the capitals of the word that it replaces. */
+function likeCase(word: string, model: string): string {
+  if (model === model.toUpperCase() && model.length > 1) return word.toUpperCase()
+  if (model[0] === model[0]!.toUpperCase()) return word[0]!.toUpperCase() + word.slice(1)
+  return word
+}
+
+/**
+ * The name on the other side: `Upper arm left` becomes `Upper arm right`, `hand_L` becomes `hand_R`. Words count when
+ * they stand alone between spaces, points, dashes, underscores or a change of capitals. Null where no side is said.
+ */
+export function otherSide(name: string): string | null {
+  let isChanged = false
+  const out = name.replace(/[A-Z]?[a-z]+|[A-Z]+(?![a-z])/g, (word) => {
+    const swapped = other.get(word.toLowerCase())
+    if (swapped === undefined) return word
+    isChanged = true
+    return likeCase(swapped, word)
+  })
+  return isChanged ? out : null
+}

@@ -1,0 +1,113 @@
+/** Commands that make bones from bones: splitting, mirroring, labels. */
+import { z } from 'zod'
+import { BoneId } from '../document/ids'
+import { newBone } from '../document/new'
+import type { Bone, Limits, Puppet, Vec } from '../document/schema'
+import { bonesInOrder } from '../document/tree'
+import { command, EditError } from './command'
+import { boneOf, insertAt } from './lookup'
+import { otherSide } from './sides'
+
+export const labelBones = command(
+  'bone.label',
+  'Label bone',
+  z.object({ bones: z.array(BoneId).min(1), label: z.string().max(60, 'a label has at most 60 characters') }),
+  (puppet, { bones, label }) => {
+    for (const bone of bones) boneOf(puppet, bone).label = label
+  },
+)
+
+const MOST_PIECES = 64
+
+/**
+ * Splits a bone into a chain of equal bones. The first keeps the id, the pose and the whole binds; blended binds are
+ * marked out of date, as their bones have moved. Children hang from the last.
+ */
+export const splitBone = command(
+  'bone.split',
+  'Split bone',
+  z.object({
+    bone: BoneId,
+    ids: z
+      .array(BoneId)
+      .min(1)
+      .max(MOST_PIECES - 1),
+  }),
+  (puppet, { bone, ids }) => {
+    const first = boneOf(puppet, bone)
+    const taken = ids.find((id, i) => puppet.bones[id] || ids.indexOf(id) !== i)
+    if (taken !== undefined) throw new EditError(`There is already a bone "${taken}".`)
+    const { start, end, children } = first
+    const count = ids.length + 1
+    const at = (k: number): Vec => ({ x: start.x + ((end.x - start.x) * k) / count, y: start.y + ((end.y - start.y) * k) / count })
+    first.end = at(1)
+    first.children = []
+    let above = first
+    for (const [i, id] of ids.entries()) {
+      const next: Bone = {
+        ...newBone(id, `${first.name} ${i + 2}`.slice(0, 200), at(i + 1), at(i + 2)),
+        colour: first.colour,
+        parent: above.id,
+      }
+      puppet.bones[id] = next
+      above.children = [id]
+      above = puppet.bones[id]
+    }
+    above.children = [...children]
+    for (const child of children) boneOf(puppet, child).parent = above.id
+  },
+)
+
+const mirroredLimits = ({ min, max }: Limits): Limits => ({ min: max === null ? null : -max || 0, max: min === null ? null : -min || 0 })
+
+/**
+ * Copies bones with all that hang from them to the other side of an upright line; names change side, limits turn
+ * round. A copy hangs from the mirrored parent where that is copied too, else from the bone that its name asks for on
+ * the other side, else from the same parent.
+ *
+ * @param ids from each copied bone to its copy; every bone below the given ones needs one
+ */
+export const mirrorBones = command(
+  'bone.mirror',
+  'Mirror bones',
+  z.object({ bones: z.array(BoneId).min(1), ids: z.record(BoneId, BoneId), at: z.number().finite() }),
+  (puppet, { bones, ids, at }) => {
+    const tops = bones.filter((id) => !bones.some((other) => other !== id && bonesInOrder(puppet, [other]).some((b) => b.id === id)))
+    const copied = bonesInOrder(
+      puppet,
+      tops.map((id) => boneOf(puppet, id).id),
+    )
+    for (const { id, name } of copied) {
+      const copy = ids[id]
+      if (copy === undefined) throw new EditError(`The copy of "${name}" has no id.`)
+      if (puppet.bones[copy]) throw new EditError(`There is already a bone "${copy}".`)
+    }
+    const across = (v: Vec): Vec => ({ x: 2 * at - v.x, y: v.y })
+    for (const bone of copied) {
+      const parent = mirroredParent(puppet, bone, ids)
+      const id = ids[bone.id]!
+      puppet.bones[id] = {
+        ...newBone(id, otherSide(bone.name) ?? bone.name, across(bone.start), across(bone.end)),
+        parent,
+        label: bone.label,
+        colour: bone.colour,
+        limits: mirroredLimits(bone.limits),
+      }
+      const list = parent === null ? puppet.skeleton : boneOf(puppet, parent).children
+      insertAt(list, id, list.length)
+    }
+  },
+)
+
+function mirroredParent(puppet: Puppet, bone: Bone, ids: Readonly<Record<string, string>>): string | null {
+  if (bone.parent === null) return null
+  const copy = ids[bone.parent]
+  if (copy !== undefined && puppet.bones[copy]) return copy
+  const wanted = otherSide(boneOf(puppet, bone.parent).name)
+  return (wanted !== null && Object.values(puppet.bones).find((b) => b.name === wanted)?.id) || bone.parent
+}
+
+/** The bones that a mirroring copies: the given ones with all that hang from them. */
+export const bonesWithBranches = (puppet: Puppet, bones: readonly string[]): string[] => [
+  ...new Set(bones.flatMap((id) => bonesInOrder(puppet, [id]).map((b) => b.id))),
+]
