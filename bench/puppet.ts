@@ -1,7 +1,7 @@
 /** evaluate-*, compile-typical, allocate-frame and draw-marlo. */
 import { DEMOS } from '@marionette/demo/demos'
 import type { Puppet } from '@marionette/core/document/schema'
-import { compile } from '@marionette/core/rig/compile'
+import { boneSlot, compile } from '@marionette/core/rig/compile'
 import { evaluate, makeFrame } from '@marionette/core/rig/evaluate'
 import { generatePuppet, TYPICAL } from '@marionette/core/test/puppets'
 import { loadCanvasKit } from '@marionette/render/node'
@@ -19,7 +19,7 @@ function turning(puppet: Puppet) {
   const pose = new Float64Array(rig.restPose)
   const bones = rig.bones.ids.length
   const step = (round: number): void => {
-    for (let b = 0; b < bones; b++) pose[b] = 15 * Math.sin(0.1 * round + b)
+    for (let b = 0; b < bones; b++) pose[boneSlot(b)] = 15 * Math.sin(0.1 * round + b)
     evaluate(rig, pose, frame)
   }
   return { rig, frame, step }

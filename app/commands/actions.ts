@@ -8,6 +8,7 @@ import { addressesOf } from '@marionette/core/document/channels'
 import { frameBounds } from '@marionette/core/rig/probe'
 import { partPath, partsBelow, partsOfBone } from '@marionette/core/document/tree'
 import { BENCHES } from '../benches/benches'
+import { mirrorSelected, splitSelected } from '../details/boneMaking'
 import { openPuppet, perform, redo, undo, useDocument } from '../state/document'
 import { openPanel, selectNothing, selectParts, setTheme, setTool, useSession } from '../state/session'
 import type { StageView } from '../stage/stageView'
@@ -160,6 +161,20 @@ export const ACTIONS: readonly Action[] = [
     run: groupSelected,
   },
   {
+    id: 'mirror',
+    label: 'Mirror bones to the other side',
+    group: 'Parts and bones',
+    enabled: () => chosen('bone').length > 0,
+    run: () => mirrorSelected(chosen('bone')),
+  },
+  {
+    id: 'split',
+    label: 'Split bones in two',
+    group: 'Parts and bones',
+    enabled: () => chosen('bone').length > 0,
+    run: () => splitSelected(chosen('bone'), 2),
+  },
+  {
     id: 'show',
     label: 'Show or hide parts',
     group: 'Parts and bones',
@@ -196,6 +211,14 @@ export const ACTIONS: readonly Action[] = [
     keys: 'shift+f',
     shown: 'Shift F',
     run: ({ view }) => view()?.frameAll(),
+  },
+  {
+    id: 'weights',
+    label: 'Show or hide weights',
+    group: 'View',
+    keys: 'w',
+    shown: 'W',
+    run: () => useSession.setState((s) => ({ weights: !s.weights })),
   },
   { id: 'zoomIn', label: 'Nearer', group: 'View', keys: 'equal, plus', shown: '+', run: zoomBy(1.25) },
   { id: 'zoomOut', label: 'Farther', group: 'View', keys: 'minus', shown: '−', run: zoomBy(0.8) },

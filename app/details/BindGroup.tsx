@@ -4,7 +4,7 @@ import { toast } from 'sonner'
 import { proposeBones } from '@marionette/core/artwork/autoWeights'
 import type { Bind } from '@marionette/core/document/schema'
 import { bindHolder, bonesInOrder } from '@marionette/core/document/tree'
-import { bindBlended, bindWhole, isOutOfDate, unbind } from '@marionette/core/edit/binds'
+import { bindBlended, bindWhole, isOutOfDate, setBindMode, unbind } from '@marionette/core/edit/binds'
 import { edit } from '@marionette/core/edit/command'
 import { boneOptions } from '../roster/tree'
 import { openPuppet, perform, useRestOf } from '../state/document'
@@ -20,6 +20,11 @@ const KINDS = [
   { value: 'none', label: 'None' },
   { value: 'whole', label: 'Whole' },
   { value: 'blended', label: 'Blended' },
+] as const
+
+const MODES = [
+  { value: 'volume', label: 'Keeps its breadth' },
+  { value: 'linear', label: 'Plain blend' },
 ] as const
 
 export function BindGroup({ id }: { id: string }) {
@@ -84,7 +89,7 @@ function BlendedBind({ id, bind }: { id: string; bind: Bind | null }) {
     setProgress(0)
     try {
       const field = await weighInWorker(now, id, bones, setProgress, abort.current.signal)
-      perform([edit(bindBlended, { part: id, bones, field })], `Bind ${now.parts[id]!.name} blended`)
+      perform([edit(bindBlended, { part: id, bones, field, mode: blended?.mode ?? 'volume' })], `Bind ${now.parts[id]!.name} blended`)
     } catch (error) {
       if (!(error instanceof Cancelled)) toast.error((error as Error).message)
     } finally {
@@ -112,6 +117,16 @@ function BlendedBind({ id, bind }: { id: string; bind: Bind | null }) {
           </li>
         ))}
       </ul>
+      {blended && (
+        <div className="mt-2">
+          <Segments
+            label="How it bends"
+            value={blended.mode}
+            options={MODES}
+            onChange={(mode) => perform([edit(setBindMode, { part: id, mode })])}
+          />
+        </div>
+      )}
       {isStale && <p className="mt-2 text-xs text-brass-ink">Its bones were moved since the weights were made.</p>}
       <div className="mt-2 flex items-center gap-2">
         {progress === null ? (

@@ -10,11 +10,14 @@ import { boneOptions } from '../roster/tree'
 import { Thumb } from '../roster/Thumb'
 import { Button } from '../ui/Button'
 import { NumberField } from '../ui/NumberField'
+import { BoneMakingGroup, LabelField } from './BoneMakingGroup'
 import { ChannelField } from './ChannelField'
 import { Field, Group, Pick } from './Group'
 import { NameHeading } from './NameHeading'
 
-export function BoneDetails({ id }: { id: string }) {
+/** Details of the first of the selected bones; limits, colours, labels and what is made apply to all of them. */
+export function BoneDetails({ ids }: { ids: readonly string[] }) {
+  const id = ids[0]!
   const bone = usePuppet((p) => p.bones[id])
   const parentName = usePuppet((p) => p.bones[p.bones[id]?.parent ?? '']?.name)
   const atRest = useSession((s) => s.bench === 'bones')
@@ -24,7 +27,7 @@ export function BoneDetails({ id }: { id: string }) {
       <NameHeading
         lead={<Thumb kind="bone" id={id} size={40} />}
         name={bone.name}
-        note={parentName ? `Bone on ${parentName}` : 'Root bone'}
+        note={ids.length > 1 ? `and ${ids.length - 1} more bones` : parentName ? `Bone on ${parentName}` : 'Root bone'}
         onRename={(name) => perform([edit(renameBone, { bone: id, name })])}
       />
       {atRest ? (
@@ -32,13 +35,21 @@ export function BoneDetails({ id }: { id: string }) {
       ) : (
         <Group id="pose" title="Pose">
           <ChannelField address={boneChannel(id, 'angle')} />
+          {bone.parent === null && (
+            <>
+              <ChannelField address={boneChannel(id, 'x')} />
+              <ChannelField address={boneChannel(id, 'y')} />
+            </>
+          )}
           <p className="text-xs text-quiet">{limitWords(bone)}</p>
         </Group>
       )}
-      <LimitsGroup bone={bone} />
-      <ColourGroup bone={bone} />
+      <LimitsGroup bone={bone} ids={ids} />
+      <ColourGroup bone={bone} ids={ids} />
+      <LabelField ids={ids} />
+      {atRest && <BoneMakingGroup ids={ids} />}
       <FollowersGroup id={id} />
-      {atRest && <DeleteGroup bone={bone} />}
+      {atRest && <DeleteGroup bone={bone} ids={ids} />}
     </>
   )
 }
@@ -92,9 +103,14 @@ function RestGroup({ bone }: { bone: Bone }) {
   )
 }
 
-function LimitsGroup({ bone }: { bone: Bone }) {
+interface ManyBones {
+  readonly bone: Bone
+  readonly ids: readonly string[]
+}
+
+function LimitsGroup({ bone, ids }: ManyBones) {
   const { min, max } = bone.limits
-  const set = (limits: Bone['limits']): void => void perform([edit(setLimits, { bone: bone.id, limits })])
+  const set = (limits: Bone['limits']): void => void perform(ids.map((id) => edit(setLimits, { bone: id, limits })))
   return (
     <Group id="limits" title="Limits">
       <div className="flex items-center gap-2">
@@ -115,7 +131,7 @@ function LimitsGroup({ bone }: { bone: Bone }) {
   )
 }
 
-function ColourGroup({ bone }: { bone: Bone }) {
+function ColourGroup({ bone, ids }: ManyBones) {
   return (
     <Group id="colour" title="Chain colour">
       <div className="flex gap-[7px]">
@@ -127,7 +143,7 @@ function ColourGroup({ bone }: { bone: Bone }) {
             aria-pressed={bone.colour === colour}
             className={`size-[18px] rounded-full ${bone.colour === colour ? 'shadow-[0_0_0_2px_var(--paper),0_0_0_3.5px_var(--ink)]' : ''}`}
             style={{ background: `var(--chain-${colour})` }}
-            onClick={() => perform([edit(colourChain, { bones: chainOf(openPuppet(), bone.id), colour })])}
+            onClick={() => perform([edit(colourChain, { bones: [...new Set(ids.flatMap((id) => chainOf(openPuppet(), id)))], colour })])}
           />
         ))}
       </div>
@@ -159,14 +175,22 @@ function FollowersGroup({ id }: { id: string }) {
   )
 }
 
-function DeleteGroup({ bone }: { bone: Bone }) {
+function DeleteGroup({ bone, ids }: ManyBones) {
   const remove = (withChildren: boolean): void => {
-    if (perform([edit(deleteBone, { bone: bone.id, withChildren })], `Delete ${bone.name}`)) selectNothing()
+    const tops = withChildren ? topmost(ids) : ids
+    const label = ids.length > 1 ? `Delete ${ids.length} bones` : `Delete ${bone.name}`
+    if (
+      perform(
+        tops.map((id) => edit(deleteBone, { bone: id, withChildren })),
+        label,
+      )
+    )
+      selectNothing()
   }
   return (
     <div className="flex flex-wrap gap-2 border-t border-hair py-3">
       <Button small onClick={() => remove(false)}>
-        Delete bone
+        {ids.length > 1 ? 'Delete bones' : 'Delete bone'}
       </Button>
       {bone.children.length > 0 && (
         <Button small onClick={() => remove(true)}>
@@ -176,3 +200,7 @@ function DeleteGroup({ bone }: { bone: Bone }) {
     </div>
   )
 }
+
+/** Bones that hang from none of the others. */
+const topmost = (ids: readonly string[]): string[] =>
+  ids.filter((id) => !ids.some((other) => other !== id && isWithinBone(openPuppet(), id, other)))

@@ -24,9 +24,11 @@ export function Details() {
       ) : selection.kind === 'part' ? (
         <PartDetails id={first!} />
       ) : (
-        <BoneDetails id={first!} />
+        <BoneDetails ids={selection.ids} />
       )}
-      {selection.ids.length > 1 && bench !== 'send' && <p className="cap mt-1">and {selection.ids.length - 1} more selected</p>}
+      {selection.kind === 'part' && selection.ids.length > 1 && bench !== 'send' && (
+        <p className="cap mt-1">and {selection.ids.length - 1} more selected</p>
+      )}
     </aside>
   )
 }

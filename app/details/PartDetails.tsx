@@ -11,6 +11,7 @@ import { NumberField } from '../ui/NumberField'
 import { BindGroup } from './BindGroup'
 import { ChannelField } from './ChannelField'
 import { Group } from './Group'
+import { LayerFields } from './LayerFields'
 import { NameHeading } from './NameHeading'
 
 export function PartDetails({ id }: { id: string }) {
@@ -50,6 +51,7 @@ export function PartDetails({ id }: { id: string }) {
               onChange={(e) => perform([edit(showPart, { parts: [id], visible: e.target.checked })])}
             />
           </label>
+          <LayerFields part={part} />
         </Group>
       )}
     </>

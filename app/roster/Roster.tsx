@@ -1,5 +1,5 @@
 /** Left: the tree of parts, and in Bones the tree of bones in the same place with the same manners. */
-import { Eye, EyeOff, FolderPlus, Layers, Link2, Spline } from 'lucide-react'
+import { Eye, EyeOff, FolderPlus, Layers, Link2, Scissors, Spline } from 'lucide-react'
 import { useMemo, useState } from 'react'
 import { freshId } from '@marionette/core/document/ids'
 import { newPart } from '@marionette/core/document/new'
@@ -134,6 +134,7 @@ function PartTags({ id }: { id: string }) {
   if (!part) return null
   return (
     <>
+      {part.masks.length > 0 && <Scissors size={13} aria-label="Is masked" />}
       {bound === 'whole' && <Link2 size={13} aria-label="Follows a bone" />}
       {bound === 'blended' && <Spline size={13} aria-label="Bends with bones" />}
       <button
@@ -203,11 +204,21 @@ function BoneTags({ id }: { id: string }) {
     (p) =>
       Object.values(p.parts).filter((part) => (part.bind?.kind === 'whole' ? part.bind.bone === id : part.bind?.bones.includes(id))).length,
   )
-  return count > 0 ? (
-    <span className="num text-[11px]" title={`${count} parts follow`}>
-      {count}
-    </span>
-  ) : null
+  const label = usePuppet((p) => p.bones[id]?.label)
+  return (
+    <>
+      {label && (
+        <span className="max-w-16 truncate rounded bg-tint px-1 text-[11px]" title={label}>
+          {label}
+        </span>
+      )}
+      {count > 0 && (
+        <span className="num text-[11px]" title={`${count} parts follow`}>
+          {count}
+        </span>
+      )}
+    </>
+  )
 }
 
 function Empty({ icon, title, text }: { icon: React.ReactNode; title: string; text: string }) {

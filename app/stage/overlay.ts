@@ -6,6 +6,7 @@ import { isWithinPart } from '@marionette/core/document/tree'
 import { useSession, type Selection } from '../state/session'
 import type { StageModel } from '../state/stageModel'
 import { toScreen, type Camera } from './camera'
+import { drawWeights } from './heat'
 
 interface Theme {
   readonly halo: string
@@ -43,9 +44,11 @@ type Pen = CanvasRenderingContext2D
 
 /** Draws everything that is not artwork. */
 export function drawOverlay(pen: Pen, camera: Camera, model: StageModel): void {
-  const { bench, selection, hover, tools } = useSession.getState()
+  const { bench, selection, hover, tools, weights } = useSession.getState()
   const colours = currentTheme()
   drawCanvasEdge(pen, camera, model, colours)
+  const showsWeights = weights && bench !== 'send'
+  if (showsWeights && selection.kind === 'bone') drawWeights(pen, camera, model, colours.chains, colours.panel)
   if (hover.kind === 'part' && hover.ids[0] !== selection.ids[0]) outlineParts(pen, camera, model, hover, colours.twine, 1.25)
   if (selection.kind === 'part') outlineParts(pen, camera, model, selection, colours.cord, 1.75)
   const tool = tools[bench]
@@ -53,6 +56,7 @@ export function drawOverlay(pen: Pen, camera: Camera, model: StageModel): void {
   if (showsBones) drawBones(pen, camera, model, colours)
   if (bench === 'bones' && selection.kind === 'bone' && selection.ids.length === 1)
     drawLimits(pen, camera, model, selection.ids[0]!, colours)
+  if (showsWeights && selection.kind === 'part') drawWeights(pen, camera, model, colours.chains, colours.panel)
   if (selection.kind === 'part' && selection.ids.length === 1) drawPivot(pen, camera, model, selection.ids[0]!, colours)
 }
 
@@ -121,7 +125,22 @@ function drawBones(pen: Pen, camera: Camera, model: StageModel, colours: Theme):
     const a = toScreen(camera, bonePoint(frame, bone, 0))
     const b = toScreen(camera, bonePoint(frame, bone, 1))
     drawBone(pen, a, b, colour, isIn(selection, id) ? 'selected' : isIn(hover, id) ? 'hovered' : 'plain', colours)
+    const { label } = rig.puppet.bones[id]!
+    if (label) drawLabel(pen, { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 }, label, colours)
   }
+}
+
+/** The remark of a bone beside its rod. */
+function drawLabel(pen: Pen, at: Vec, label: string, colours: Theme): void {
+  pen.font = '500 11px "Instrument Sans Variable", sans-serif'
+  pen.textAlign = 'left'
+  pen.textBaseline = 'middle'
+  pen.lineJoin = 'round'
+  pen.strokeStyle = colours.halo
+  pen.lineWidth = 3
+  pen.strokeText(label, at.x + 10, at.y)
+  pen.fillStyle = colours.ink
+  pen.fillText(label, at.x + 10, at.y)
 }
 
 /** A screw-eye ring at the pivot, a tapering rod, a bead at the tip. */

@@ -17,6 +17,7 @@ import {
   useDocument,
   walkTo,
 } from './document'
+import { boneSlot } from '@marionette/core/rig/compile'
 import { StageModelSource } from './stageModel'
 
 const said = vi.hoisted(() => ({ errors: [] as string[] }))
@@ -106,7 +107,7 @@ describe('the stage model', () => {
     perform([turn(30)])
     const posed = source.get(openPuppet(), false)
     expect(posed.rig).toBe(first)
-    expect(posed.pose[1]).toBe(30)
+    expect(posed.pose[boneSlot(1)]).toBe(30)
     perform([edit(renamePart, { part: 'hand', name: 'Paw' })])
     expect(source.get(openPuppet(), false).rig).not.toBe(first)
   })
@@ -114,7 +115,7 @@ describe('the stage model', () => {
   test('at rest the pose is not shown, and is there again afterwards', () => {
     const source = new StageModelSource()
     perform([turn(30)])
-    expect(source.get(openPuppet(), true).pose[1]).toBe(0)
-    expect(source.get(openPuppet(), false).pose[1]).toBe(30)
+    expect(source.get(openPuppet(), true).pose[boneSlot(1)]).toBe(0)
+    expect(source.get(openPuppet(), false).pose[boneSlot(1)]).toBe(30)
   })
 })

@@ -24,6 +24,8 @@ interface SessionState {
   hover: Selection
   folded: ReadonlySet<string>
   shelfOpen: boolean
+  /** Whether weights show as heat and points in the colours of their bones. */
+  weights: boolean
   panel: Panel
   /** Which tree the roster shows in the Bones bench. */
   tree: 'parts' | 'bones'
@@ -53,6 +55,7 @@ export const useSession = create<SessionState>(() => ({
   hover: NOTHING,
   folded: new Set(),
   shelfOpen: false,
+  weights: false,
   panel: null,
   tree: 'bones',
   renaming: null,

@@ -50,7 +50,7 @@ export interface Edit<Args = unknown> {
 }
 
 /** Pairs a command with arguments; the type of the arguments is checked here. */
-export const edit = <Args>(what: Command<Args>, args: Args): Edit => ({ command: what, args }) as Edit
+export const edit = <Args>(what: Command<Args>, args: NoInfer<Args>): Edit => ({ command: what, args }) as Edit
 
 /** Applies edits in order as one change. Throws EditError when one refuses; the given puppet is never touched. */
 export function applyEdits(puppet: Puppet, edits: readonly Edit[], label = edits.at(-1)?.command.label ?? 'Nothing'): Edited {
@@ -66,7 +66,7 @@ export function applyEdits(puppet: Puppet, edits: readonly Edit[], label = edits
 }
 
 /** Applies one command and returns the new puppet, for scripts that keep no history. */
-export const run = <Args>(puppet: Puppet, what: Command<Args>, args: Args): Puppet => applyEdits(puppet, [edit(what, args)]).puppet
+export const run = <Args>(puppet: Puppet, what: Command<Args>, args: NoInfer<Args>): Puppet => applyEdits(puppet, [edit(what, args)]).puppet
 
 export const redoChange = (puppet: Puppet, change: Change): Puppet => applyPatches(puppet, change.patches as Patch[])
 export const undoChange = (puppet: Puppet, change: Change): Puppet => applyPatches(puppet, change.inverse as Patch[])

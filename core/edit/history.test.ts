@@ -5,13 +5,16 @@ import { canonicalJson } from '../document/json'
 import { parsePuppet } from '../document/invariants'
 import type { Puppet } from '../document/schema'
 import { armPuppet } from '../test/puppets'
-import { bindBlended, bindWhole, unbind } from './binds'
+import { bindBlended, bindWhole, setBindMode, unbind } from './binds'
 import { addBone, colourChain, deleteBone, dragBoneEnd, hangBone, renameBone, setBoneEnds, setLimits } from './bones'
 import { edit, EditError, type Edit } from './command'
 import { canUndo, HISTORY_LENGTH, perform, redo, startHistory, undo, walkTo, type History } from './history'
+import { setBlend, setEffect, setMasks } from './layering'
+import { foldGroups, pointlessGroups } from './nesting'
 import { deletePart, groupParts, movePart, renamePart, setHome, setPartOpacity, setPivot, showPart } from './parts'
 import { resetPose, setPose } from './pose'
-import { renamePuppet, setCanvas, setNote } from './puppet'
+import { renamePuppet, setCanvas, setNote, takeVersion } from './puppet'
+import { bonesWithBranches, labelBones, mirrorBones, splitBone } from './skeleton'
 
 /** Weights of the sleeve for one and for two bones, made once. */
 const FIELDS = [['upper'], ['upper', 'lower']].map((bones) => autoWeights(armPuppet(), 'sleeve', bones))
@@ -63,6 +66,28 @@ const MAKERS: readonly Maker[] = [
       field: FIELDS[bones.length - 1]!,
     })
   },
+  (p, a, b, c) =>
+    edit(splitBone, { bone: bone(p, a), ids: Array.from({ length: 1 + Math.floor(3 * b) }, (_, k) => `${id('piece', c)}-${k}`) }),
+  (p, a, b, c) =>
+    p.bones[bone(p, a)]
+      ? edit(mirrorBones, {
+          bones: [bone(p, a)],
+          ids: Object.fromEntries(bonesWithBranches(p, [bone(p, a)]).map((from, k) => [from, `${id('mirrored', c)}-${k}`])),
+          at: 500 * b,
+        })
+      : null,
+  (p, a, b) => edit(labelBones, { bones: [bone(p, a)], label: `Label ${Math.round(b * 9)}` }),
+  (p, a, b) => edit(setMasks, { part: part(p, a), masks: [{ shape: part(p, b), keep: a > 0.5 ? 'inside' : 'outside', by: 'area' }] }),
+  (p, a, b) => edit(setBlend, { part: part(p, a), blend: b > 0.5 ? 'multiply' : 'normal' }),
+  (p, a, b) =>
+    edit(setEffect, {
+      part: part(p, a),
+      effect: b > 0.5 ? { region: null, steps: [{ step: 'blur', of: 'source', x: 10 * b, y: 1, linear: true }] } : null,
+    }),
+  (p) => (pointlessGroups(p, new Set()).length > 0 ? edit(foldGroups, { groups: pointlessGroups(p, new Set()), named: [] }) : null),
+  (p, a) => edit(setBindMode, { part: part(p, a), mode: a > 0.5 ? 'volume' : 'linear' }),
+  (p) => edit(takeVersion, { version: p }),
+  (p, a, b) => edit(setPose, { values: { [`bone/${bone(p, a)}/x`]: 40 * b } }),
   (p, a) => edit(unbind, { parts: [part(p, a)] }),
   (p, a, b) => edit(setPose, { values: { [`bone/${bone(p, a)}/angle`]: 180 * b - 90 } }),
   (p, a, b, c) => edit(setPose, { values: { [`part/${part(p, a)}/x`]: 50 * b, [`part/${part(p, a)}/scaleY`]: 0.5 + c } }),
@@ -129,8 +154,9 @@ describe('history', () => {
       history = startHistory(armPuppet())
       return changed
     })
-    // Taking weights away and resetting need something to act on; every other maker works on a fresh puppet.
-    expect(accepted.length).toBeGreaterThanOrEqual(MAKERS.length - 2)
+    // Unbinding, resetting, folding, choosing how to bend and going back need something to act on; every other maker
+    // works on a fresh puppet.
+    expect(accepted.length).toBeGreaterThanOrEqual(MAKERS.length - 5)
   })
 
   test('a change of nothing leaves no entry', () => {

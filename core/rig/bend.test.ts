@@ -140,7 +140,7 @@ describe('refinement', () => {
     for (const path of drawing.shapes.flatMap((s) => s.paths))
       for (let i = 0; i < path.ids.length - (path.closed ? 0 : 1); i++)
         for (let k = 0; k < 400; k++) dense.push(...onPath(path, i, k / 400))
-    const truth = skinned(rig, d, bind, dense, frame)
+    const truth = skinned(rig, bind, dense, frame)
     let worst = 0
     for (let i = 0; i < truth.length; i += 2) worst = Math.max(worst, nearest(outline, truth[i]!, truth[i + 1]!))
     return worst
@@ -160,7 +160,6 @@ describe('refinement', () => {
 
   function skinned(
     rig: Rig,
-    d: number,
     bind: { field: Parameters<typeof samplerOf>[0]; bones: readonly string[]; mode: Mode },
     points: number[],
     frame: ReturnType<typeof poseRig>,

@@ -23,6 +23,8 @@ export interface BentGeometry {
   readonly minus: Int32Array
   /** [n] */
   readonly gain: Float64Array
+  /** Path points that are anchors of the drawing itself, not of a split */
+  readonly drawn: Int32Array
 }
 
 /** Poses points of the part's own space in each of some trial poses; one array for each pose. */
@@ -156,6 +158,7 @@ class Assembler {
   readonly plus: number[] = []
   readonly minus: number[] = []
   readonly gain: number[] = []
+  readonly drawn: number[] = []
   /** The anchor in work, and the pair of samples beside it with their direction. */
   private here = 0
   private pair: { plus: number; direction: number } | null = null
@@ -218,11 +221,13 @@ function assemble(drawing: Drawing, paths: readonly (readonly Segment[])[], step
     for (const path of shape.paths) {
       verbs.push(MOVE)
       out.move(path.anchors[0]!, path.anchors[1]!)
+      out.drawn.push(out.count - 1)
       for (const { curve, splits } of paths[next++]!) {
         for (let k = 1; k < splits.length; k++) {
           verbs.push(CUBIC)
           out.piece(curve, splits[k - 1]!, splits[k]!)
         }
+        out.drawn.push(out.count - 1)
       }
       if (path.closed) verbs.push(CLOSE)
     }
@@ -235,6 +240,7 @@ function assemble(drawing: Drawing, paths: readonly (readonly Segment[])[], step
     plus: Int32Array.from(out.plus),
     minus: Int32Array.from(out.minus),
     gain: Float64Array.from(out.gain),
+    drawn: Int32Array.from(out.drawn),
   }
 }
 

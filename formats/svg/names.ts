@@ -14,8 +14,7 @@ const LONGEST = 200
 export const decodeName = (text: string): string =>
   text
     .replace(/_x([0-9a-f]{2,5})_/gi, (_, hex: string) => String.fromCodePoint(Number.parseInt(hex, 16)))
-    .replace(/[\u0000-\u001f\u007f]+/g, ' ')
-    .replace(/\s+/g, ' ')
+    .replace(/[\s\p{Cc}]+/gu, ' ')
     .trim()
 
 /** The name that a person gave to an element, if any: a label, a title, or an id that is not made by a program. */

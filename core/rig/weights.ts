@@ -1,0 +1,83 @@
+/** Weights made visible: fields in their posed place, and the bone that moves a point most. */
+import type { Bind, WeightField } from '../document/schema'
+import type { Rig } from './compile'
+import type { Frame } from './evaluate'
+import { centresOf } from './centres'
+import { INFLUENCES, skinLinear, skinVolume } from './skin'
+
+export type Blended = Extract<Bind, { kind: 'blended' }>
+
+/** Rows of a field as four influences each; places in `maps` as the kernels take them. */
+function influencesOf(field: WeightField): { offsets: Int32Array; weights: Float64Array } {
+  const n = field.vertices.length / 2
+  const offsets = new Int32Array(INFLUENCES * n)
+  const weights = new Float64Array(INFLUENCES * n)
+  for (let v = 0; v < n; v++) {
+    for (let k = 0, from = field.starts[v]!; k < INFLUENCES && from + k < field.starts[v + 1]!; k++) {
+      offsets[INFLUENCES * v + k] = 6 * field.bones[from + k]!
+      weights[INFLUENCES * v + k] = field.weights[from + k]!
+    }
+  }
+  return { offsets, weights }
+}
+
+/**
+ * The vertices of a bind's weight field where they are in a frame.
+ *
+ * @param part index of the part that holds the bind
+ * @returns [2n] canvas px
+ */
+export function posedField(rig: Rig, frame: Frame, part: number, bind: Blended): Float64Array {
+  const { field } = bind
+  const { offsets, weights } = influencesOf(field)
+  const motions = Float64Array.from(
+    bind.bones.flatMap((id) => {
+      const at = 6 * rig.bones.index.get(id)!
+      return [...frame.bones.subarray(at, at + 6)]
+    }),
+  )
+  const rest = Float64Array.from(field.vertices)
+  const out = new Float64Array(rest.length)
+  if (bind.mode === 'volume') skinVolume(rest, centresOf(field, bind.bones.length), offsets, weights, motions, frame.world, 6 * part, out)
+  else {
+    const w = frame.world.subarray(6 * part, 6 * part + 6)
+    const placed = rest.map((_, i) => {
+      const k = i - (i % 2)
+      return i % 2 === 0 ? w[0]! * rest[k]! + w[2]! * rest[k + 1]! + w[4]! : w[1]! * rest[k]! + w[3]! * rest[k + 1]! + w[5]!
+    })
+    skinLinear(placed, offsets, weights, motions, out)
+  }
+  return out
+}
+
+/** Weight of one bone of a bind at each vertex of its field [n]. */
+export function weightsOfBone(field: WeightField, bone: number): Float64Array {
+  const n = field.vertices.length / 2
+  const out = new Float64Array(n)
+  for (let v = 0; v < n; v++)
+    for (let k = field.starts[v]!; k < field.starts[v + 1]!; k++) if (field.bones[k] === bone) out[v] = field.weights[k]!
+  return out
+}
+
+/** Points of a drawing with the bone (by rig index, -1 for none) that moves each most; canvas px. */
+export function pointsByBone(rig: Rig, frame: Frame, d: number): { x: number; y: number; bone: number }[] {
+  const { skin, part, drawing } = rig.drawings[d]!
+  const posed = frame.points[d]
+  if (skin && posed)
+    return Array.from(skin.bent.drawn, (i) => ({
+      x: posed[2 * i]!,
+      y: posed[2 * i + 1]!,
+      bone: skin.bones[skin.offsets[INFLUENCES * skin.bent.anchor[i]!]! / 6]!,
+    }))
+  const m = frame.parts.subarray(6 * part, 6 * part + 6)
+  const bone = rig.parts.bone[part]!
+  return drawing.shapes.flatMap((shape) =>
+    shape.paths.flatMap(({ anchors, ids }) =>
+      ids.map((_, i) => {
+        const x = anchors[2 * i]!
+        const y = anchors[2 * i + 1]!
+        return { x: m[0]! * x + m[2]! * y + m[4]!, y: m[1]! * x + m[3]! * y + m[5]!, bone }
+      }),
+    ),
+  )
+}
