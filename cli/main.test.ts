@@ -7,6 +7,7 @@ import { decode } from 'fast-png'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { canonicalJson } from '@marionette/core/document/json'
 import { DEMOS } from '@marionette/demo/demos'
+import type { Evaluation } from './evaluate'
 import { readArchive } from '@marionette/formats/archive/archive'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
@@ -51,6 +52,23 @@ describe('rig', () => {
     expect(picture('wide.png')).toMatchObject({ width: 80, height: 40 })
     expect(pixel('wide.png', 60, 20)).toEqual([255, 255, 255, 255])
     expect(pixel('wide.png', 20, 20)[1]).toBeCloseTo(128, -1)
+  })
+
+  test('evaluate: bones, bounds and order in a pose', async () => {
+    await rig('demo', 'marlo', '--out', 'evaluated.puppet')
+    writeFileSync(join(folder, 'bow.json'), '{ "bone/Hips/angle": 90, "bone/Hips/x": 10 }')
+    const { code, out } = await rig('evaluate', 'evaluated.puppet', '--pose', 'bow.json', '--json')
+    const { bones, parts, order } = JSON.parse(out) as Evaluation
+    expect(code).toBe(0)
+    expect(bones).toHaveLength(22)
+    const spine = bones.find((b) => b.name === 'Spine')!
+    expect(spine.parent).toBe(bones.find((b) => b.name === 'Hips')!.id)
+    // The hips stand at 320, 600; what stood 58 px above now lies to the left.
+    expect(spine.start.map(Math.round)).toEqual([272, 600])
+    expect(parts.find((p) => p.name === 'Head')!.bounds).toHaveLength(4)
+    expect(new Set(order).size).toBe(order.length)
+    expect(order.every((id) => parts.some((p) => p.id === id))).toBe(true)
+    expect((await rig('evaluate', 'flag.svg')).out).toContain('part  flag  0 0 20 20')
   })
 
   test('render: several inputs into a folder; a bad one is reported and stops nothing', async () => {

@@ -7,6 +7,7 @@ import type { Puppet } from '@marionette/core/document/schema'
 import { writeArchive, type Assets } from '@marionette/formats/archive/archive'
 import { loadCanvasKit } from '@marionette/render/node'
 import { renderPng } from '@marionette/render/png'
+import { evaluateInput } from './evaluate'
 import { Failure, lineOf } from './failure'
 import { readInput, writeOutput } from './files'
 import { inspect } from './inspect'
@@ -15,6 +16,7 @@ import { render } from './render'
 const USAGE = `usage:
   rig render IN… --out FILE|DIR [--width N] [--pose FILE] [--background COLOUR]
   rig inspect IN [--json]
+  rig evaluate IN [--pose FILE] [--json]
   rig convert IN --out ARCHIVE
   rig demo NAME --out ARCHIVE      (${Object.keys(DEMOS).join(', ')})
 
@@ -53,6 +55,8 @@ async function main(args: readonly string[]): Promise<void> {
     if (failures.length > 0) process.exitCode = 2
   } else if (verb === 'inspect') {
     process.stdout.write(`${inspect(required(inputs[0], 'IN'), values.json)}\n`)
+  } else if (verb === 'evaluate') {
+    process.stdout.write(`${evaluateInput(required(inputs[0], 'IN'), values.pose, values.json)}\n`)
   } else if (verb === 'convert') {
     const { puppet, warnings, assets } = readInput(required(inputs[0], 'IN'))
     await saveArchive(puppet, required(values.out, '--out'), assets)

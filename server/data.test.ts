@@ -49,7 +49,7 @@ describe('versions', () => {
     expect((await ask('GET', '/api/puppets/arm/revisions/..%2Fx')).status).toBe(400)
   })
 
-  test('old versions are thinned by age, named ones and the newest never', () => {
+  test('old versions are thinned by age; named ones, the newest and the first never', () => {
     const now = Date.parse('2030-01-31T12:00:00Z')
     const minutes = (n: number): Date => new Date(now - n * 60_000)
     const list = [

@@ -29,12 +29,14 @@ const SPACINGS: readonly { readonly upTo: number; readonly spacing: number }[] =
   { upTo: Infinity, spacing: 7 * DAY },
 ]
 
-/** Numbers of the revisions that go: those that stand closer to a newer one than their age allows. Named ones and the newest stay. */
+/** Numbers of the revisions that go: those that stand closer to a newer one than their age allows. Named ones, the newest and the first stay. */
 export function thinned(revisions: readonly { revision: number; name: string | null; createdAt: Date }[], now: number): number[] {
   const newestFirst = [...revisions].sort((a, b) => b.revision - a.revision)
+  const first = newestFirst.at(-1)
   const out: number[] = []
   let kept = Infinity
   for (const { revision, name, createdAt } of newestFirst) {
+    if (revision === first?.revision) continue
     const at = createdAt.getTime()
     const { spacing } = SPACINGS.find((s) => now - at <= s.upTo)!
     if (kept === Infinity || name !== null || kept - at >= spacing) kept = at

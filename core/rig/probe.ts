@@ -88,18 +88,34 @@ export function paintBounds(frame: Frame, d: number, into: Bounds = emptyBounds(
   return into
 }
 
+/** Bounds of each shown drawing in this frame, cut down to what masks let through; empty where nothing is left. */
+function shownBounds(frame: Frame, wanted: (part: number) => boolean): Bounds[] {
+  const { drawings, shown } = frame.rig
+  const masks = maskOutlines(frame)
+  return drawings.slice(0, shown).map((drawing, d) => {
+    if (!wanted(drawing.part)) return emptyBounds()
+    const own = drawingFrameBounds(frame, d)
+    for (const { keep, part, box } of masks) if (keep === 'inside' && isInPart(frame.rig, drawing.part, part)) intersect(own, box)
+    return own
+  })
+}
+
 /** Bounds in this frame of parts (all shown ones without a list); null where nothing shows. */
 export function frameBounds(frame: Frame, parts?: ReadonlySet<PartId>): Bounds | null {
   const out = emptyBounds()
-  const { drawings, shown, parts: table } = frame.rig
-  const masks = maskOutlines(frame)
-  drawings.slice(0, shown).forEach((drawing, d) => {
-    if (parts && !parts.has(table.ids[drawing.part]!)) return
-    const own = drawingFrameBounds(frame, d)
-    for (const { box } of masks.filter((m) => m.keep === 'inside' && isInPart(frame.rig, drawing.part, m.part))) intersect(own, box)
-    unite(out, own)
-  })
+  const { ids } = frame.rig.parts
+  for (const own of shownBounds(frame, (part) => !parts || parts.has(ids[part]!))) unite(out, own)
   return isEmpty(out) ? null : out
+}
+
+/** Bounds in this frame of every part with all that is in it, in the order of the part table; null where it shows nothing. */
+export function boundsOfParts(frame: Frame): (Bounds | null)[] {
+  const { drawings, parts } = frame.rig
+  const out = parts.ids.map(emptyBounds)
+  for (const [d, own] of shownBounds(frame, () => true).entries()) unite(out[drawings[d]!.part]!, own)
+  // Parents come first, so that walking backwards hands everything up.
+  for (let p = out.length - 1; p > 0; p--) unite(out[parts.parent[p]!]!, out[p]!)
+  return out.map((box) => (isEmpty(box) ? null : box))
 }
 
 /** What a mask lets through in this frame: the drawings of its shape and the box around them. */

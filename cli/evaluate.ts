@@ -1,0 +1,50 @@
+/** `rig evaluate IN --pose FILE --json`: where bones and parts are in a pose, and in which order they are painted. */
+import { compile, type Rig } from '@marionette/core/rig/compile'
+import { poseRig, type Frame } from '@marionette/core/rig/evaluate'
+import { bonePoint, boundsOfParts } from '@marionette/core/rig/probe'
+import { readInput, readPose } from './files'
+
+type Point = readonly [number, number]
+
+export interface Evaluation {
+  readonly bones: readonly { id: string; name: string; parent: string | null; start: Point; end: Point }[]
+  /** Bounds [min x, min y, max x, max y] of each part with everything in it, canvas px; null where it shows nothing. */
+  readonly parts: readonly { id: string; name: string; bounds: readonly [number, number, number, number] | null }[]
+  /** Ids of the parts that show something, bottom to top. */
+  readonly order: readonly string[]
+}
+
+function evaluation(rig: Rig, frame: Frame): Evaluation {
+  const { puppet } = rig
+  const point = (bone: number, at: number): Point => {
+    const { x, y } = bonePoint(frame, bone, at)
+    return [x, y]
+  }
+  return {
+    bones: rig.bones.ids.map((id, bone) => {
+      const { name, parent } = puppet.bones[id]!
+      return { id, name, parent, start: point(bone, 0), end: point(bone, 1) }
+    }),
+    parts: boundsOfParts(frame).map((box, i) => {
+      const id = rig.parts.ids[i]!
+      return { id, name: puppet.parts[id]!.name, bounds: box && [box.minX, box.minY, box.maxX, box.maxY] }
+    }),
+    order: rig.drawings.slice(0, rig.shown).map((d) => rig.parts.ids[d.part]!),
+  }
+}
+
+const rounded = (v: number): number => Math.round(v * 100) / 100
+
+export function evaluateInput(input: string, pose: string | undefined, json: boolean): string {
+  const { puppet } = readInput(input)
+  const values = pose === undefined ? puppet.pose : readPose(pose)(puppet)
+  const rig = compile(puppet)
+  const found = evaluation(rig, poseRig(rig, values))
+  if (json) return JSON.stringify(found, null, 2)
+  const points = (...p: readonly Point[]): string => p.map(([x, y]) => `${rounded(x)},${rounded(y)}`).join(' to ')
+  return [
+    ...found.bones.map((b) => `bone  ${b.name}  ${points(b.start, b.end)}`),
+    ...found.parts.map((p) => `part  ${p.name}  ${p.bounds ? p.bounds.map(rounded).join(' ') : 'shows nothing'}`),
+    `order ${found.order.map((id) => puppet.parts[id]!.name).join(', ')}`,
+  ].join('\n')
+}
