@@ -4,7 +4,7 @@ const tops = {
   server: ['core', 'formats', 'render', 'demo'],
   cli: ['core', 'formats', 'render', 'demo'],
   app: ['core', 'formats', 'render'],
-  bench: ['core', 'formats', 'render', 'demo'],
+  bench: ['core', 'formats', 'render', 'demo', 'server'],
 }
 const all = ['core', 'formats', 'render', 'demo', 'server', 'cli', 'app', 'bench', 'e2e']
 const rules = Object.entries({ ...layers, ...tops }).map(([layer, allowed]) => ({

@@ -1,18 +1,34 @@
 /** Prints one JSON line for each figure; with names, only those. Benchmarks are no tests and fail nothing. */
-import type { Figure } from './measure'
-import { allocateFigure, compileFigure, drawFigure, evaluateFigure, marlo, typical } from './puppet'
-import { skinFigure } from './skin'
+import { FEW_ROUNDS, type Figure } from './measure'
+import type { Puppet } from '@marionette/core/document/schema'
+import { importFigure, saveFigure, undoDragFigure } from './document'
+import { allocateFigure, compileFigure, drawFigure, evaluateFigure, heavy, marlo, stress, typical } from './puppet'
+import { skinFigure, skinVolumeFigure } from './skin'
 import { weightsFigure } from './weights'
+
+/** Sizes that show how a figure grows: each is about ten times the one before. */
+const growing = (
+  name: string,
+  figure: (name: string, puppet: Puppet, size: 'typical' | 'heavy' | 'heavy-x10') => Figure | Promise<Figure>,
+) => ({
+  [`${name}-typical`]: () => figure(`${name}-typical`, typical(), 'typical'),
+  [`${name}-heavy`]: () => figure(`${name}-heavy`, heavy(), 'heavy'),
+  [`${name}-heavy-x10`]: () => figure(`${name}-heavy-x10`, stress(), 'heavy-x10'),
+})
 
 const FIGURES: Readonly<Record<string, () => Figure | Promise<Figure>>> = {
   'skin-100k': skinFigure,
+  'skin-volume-100k': skinVolumeFigure,
   'evaluate-marlo': () => evaluateFigure('evaluate-marlo', marlo()),
-  'evaluate-typical': () => evaluateFigure('evaluate-typical', typical()),
+  ...growing('evaluate', (name, puppet, size) => evaluateFigure(name, puppet, size === 'heavy-x10' ? 2 : 20)),
   'allocate-frame': allocateFigure,
-  'compile-typical': compileFigure,
+  ...growing('compile', (name, puppet, size) => compileFigure(name, puppet, size === 'heavy-x10' ? FEW_ROUNDS : undefined)),
   'draw-marlo': () => drawFigure('draw-marlo', marlo()),
   'draw-typical': () => drawFigure('draw-typical', typical()),
   'weights-5000x20': weightsFigure,
+  'import-svg-5000': importFigure,
+  ...growing('save', (name, puppet, size) => saveFigure(name, puppet, size === 'typical' ? undefined : FEW_ROUNDS)),
+  ...growing('undo-drag', (name, puppet, size) => undoDragFigure(name, puppet, size === 'heavy-x10' ? FEW_ROUNDS : undefined)),
 }
 
 const asked = process.argv.slice(2)

@@ -13,6 +13,9 @@ export interface Figure {
 
 const ROUNDS = 40
 const WARM_UP = 8
+/** Work that takes seconds is measured in fewer rounds. */
+export const FEW_ROUNDS = 5
+const warmUp = (rounds: number): number => (rounds <= FEW_ROUNDS ? 1 : WARM_UP)
 
 const at = (sorted: readonly number[], share: number): number => sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))]!
 const rounded = (ms: number): number => Math.round(ms * 1000) / 1000
@@ -21,6 +24,25 @@ function time(work: (round: number) => void, round: number): number {
   const start = performance.now()
   work(round)
   return performance.now() - start
+}
+
+/** Times work that waits, e.g. for a disk. */
+export async function measureAsync(
+  name: string,
+  n: number,
+  note: string,
+  work: (round: number) => Promise<void>,
+  rounds = ROUNDS,
+): Promise<Figure> {
+  for (let i = 0; i < warmUp(rounds); i++) await work(i)
+  const times: number[] = []
+  for (let i = 0; i < rounds; i++) {
+    const start = performance.now()
+    await work(i)
+    times.push(performance.now() - start)
+  }
+  times.sort((a, b) => a - b)
+  return { name, median_ms: rounded(at(times, 0.5)), p95_ms: rounded(at(times, 0.95)), n, reference_ms: null, ratio: null, note }
 }
 
 /**
@@ -36,7 +58,7 @@ export function measure(
   reference?: (round: number) => void,
   rounds = ROUNDS,
 ): Figure {
-  for (let i = 0; i < WARM_UP; i++) {
+  for (let i = 0; i < warmUp(rounds); i++) {
     work(i)
     reference?.(i)
   }

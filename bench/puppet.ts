@@ -1,9 +1,9 @@
-/** evaluate-*, compile-typical, allocate-frame and draw-marlo. */
+/** evaluate-*, compile-*, allocate-frame and draw-*. */
 import { DEMOS } from '@marionette/demo/demos'
 import type { Puppet } from '@marionette/core/document/schema'
 import { boneSlot, compile } from '@marionette/core/rig/compile'
 import { evaluate, makeFrame } from '@marionette/core/rig/evaluate'
-import { generatePuppet, TYPICAL } from '@marionette/core/test/puppets'
+import { generatePuppet, HEAVY, STRESS, TYPICAL } from '@marionette/core/test/puppets'
 import { loadCanvasKit } from '@marionette/render/node'
 import { Painter } from '@marionette/render/painter'
 import { toMatrix } from '@marionette/render/paints'
@@ -25,19 +25,19 @@ function turning(puppet: Puppet) {
   return { rig, frame, step }
 }
 
-const pointsOf = (puppet: Puppet): number =>
+export const pointsOf = (puppet: Puppet): number =>
   Object.values(puppet.drawings).reduce(
     (sum, d) => sum + d.shapes.reduce((s, shape) => s + shape.paths.reduce((p, path) => p + path.ids.length, 0), 0),
     0,
   )
 
-export function evaluateFigure(name: string, puppet: Puppet): Figure {
+export function evaluateFigure(name: string, puppet: Puppet, frames = 100): Figure {
   const { step } = turning(puppet)
-  // One frame is far below the clock's grain; a hundred are timed together.
-  const hundred = measure(name, pointsOf(puppet), 'one frame, all bones turning', (round) => {
-    for (let i = 0; i < 100; i++) step(100 * round + i)
+  // One frame is far below the clock's grain; many are timed together.
+  const many = measure(name, pointsOf(puppet), 'one frame, all bones turning', (round) => {
+    for (let i = 0; i < frames; i++) step(frames * round + i)
   })
-  return { ...hundred, median_ms: hundred.median_ms! / 100, p95_ms: hundred.p95_ms! / 100 }
+  return { ...many, median_ms: many.median_ms! / frames, p95_ms: many.p95_ms! / frames }
 }
 
 export function allocateFigure(): Figure {
@@ -57,11 +57,17 @@ export function allocateFigure(): Figure {
   }
 }
 
-export const compileFigure = (): Figure => {
-  const puppet = generatePuppet(TYPICAL)
-  return measure('compile-typical', pointsOf(puppet), 'all drawings new to the compiler each round', () => {
-    compile({ ...puppet, drawings: Object.fromEntries(Object.entries(puppet.drawings).map(([id, d]) => [id, { ...d }])) })
-  })
+export function compileFigure(name: string, puppet: Puppet, rounds?: number): Figure {
+  return measure(
+    name,
+    pointsOf(puppet),
+    'all drawings new to the compiler each round',
+    () => {
+      compile({ ...puppet, drawings: Object.fromEntries(Object.entries(puppet.drawings).map(([id, d]) => [id, { ...d }])) })
+    },
+    undefined,
+    rounds,
+  )
 }
 
 export async function drawFigure(name: string, puppet: Puppet): Promise<Figure> {
@@ -101,3 +107,5 @@ export async function drawFigure(name: string, puppet: Puppet): Promise<Figure> 
 
 export const marlo = (): Puppet => DEMOS['marlo']!()
 export const typical = (): Puppet => generatePuppet(TYPICAL)
+export const heavy = (): Puppet => generatePuppet(HEAVY)
+export const stress = (): Puppet => generatePuppet(STRESS)

@@ -1,5 +1,10 @@
-/** skin-100k: linear blend skinning of 100,000 points with four influences of 64 bones. */
-import { skinLinear } from '@marionette/core/rig/skin'
+/** skin-100k and skin-volume-100k: 100,000 points with four influences of 64 bones. */
+import { execFileSync, spawnSync } from 'node:child_process'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { skinLinear, skinVolume } from '@marionette/core/rig/skin'
 import { seededRandom } from '@marionette/core/test/puppets'
 import { measure, type Figure } from './measure'
 
@@ -37,7 +42,7 @@ function turnBones(maps: Float64Array, t: number): void {
   }
 }
 
-/** The textbook form that the kernel is measured against: each influence maps the point, the results are summed. */
+/** The textbook form: each influence maps the point, the results are summed. */
 function skinByInfluence(rest: Float64Array, offsets: Int32Array, weights: Float64Array, maps: Float64Array, out: Float64Array): void {
   for (let i = 0; i < rest.length / 2; i++) {
     let x = 0
@@ -53,19 +58,85 @@ function skinByInfluence(rest: Float64Array, offsets: Int32Array, weights: Float
   }
 }
 
+/** The best form known in JavaScript, on plain arguments: the maps are blended first, places are numbered bones. */
+function skinByBlend(rest: Float64Array, numbers: Uint16Array, weights: Float64Array, maps: Float64Array, out: Float64Array): void {
+  for (let i = 0, p = 0, q = 0; i < rest.length / 2; i++, p += 2, q += 4) {
+    let a = 0
+    let b = 0
+    let c = 0
+    let d = 0
+    let e = 0
+    let f = 0
+    for (let k = q; k < q + 4; k++) {
+      const m = numbers[k]! * 6
+      const w = weights[k]!
+      a += w * maps[m]!
+      b += w * maps[m + 1]!
+      c += w * maps[m + 2]!
+      d += w * maps[m + 3]!
+      e += w * maps[m + 4]!
+      f += w * maps[m + 5]!
+    }
+    out[p] = a * rest[p]! + c * rest[p + 1]! + e
+    out[p + 1] = b * rest[p]! + d * rest[p + 1]! + f
+  }
+}
+
 export function skinFigure(): Figure {
   const { rest, offsets, weights, maps, out, other } = makeInput()
+  const numbers = Uint16Array.from(offsets, (o) => o / 6)
+  const kernel = (round: number): void => {
+    turnBones(maps, round * 0.1)
+    skinLinear(rest, offsets, weights, maps, out)
+  }
+  const references = [
+    (round: number): void => {
+      turnBones(maps, round * 0.1)
+      skinByInfluence(rest, offsets, weights, maps, other)
+    },
+    (round: number): void => {
+      turnBones(maps, round * 0.1)
+      skinByBlend(rest, numbers, weights, maps, other)
+    },
+  ].map((reference) => measure('skin-100k', POINTS, '', kernel, reference))
+  const best = references.reduce((a, b) => (a.reference_ms! <= b.reference_ms! ? a : b))
+  const native = skinInC()
+  const inC =
+    native === null ? 'no C compiler at hand' : `C in the same run ${native} ms, ratio to it ${(best.median_ms! / native).toFixed(1)}`
+  return { ...best, note: `reference: the better of two forms in JavaScript, same arrays, same process; ${inC}` }
+}
+
+/** Median of the same work in C, or null where there is no compiler. */
+function skinInC(): number | null {
+  const compiler = ['gcc', 'cc', 'clang'].find((name) => spawnSync(name, ['--version'], { stdio: 'ignore' }).status === 0)
+  if (!compiler) return null
+  const folder = mkdtempSync(join(tmpdir(), 'marionette-bench-'))
+  try {
+    const program = join(folder, 'skin')
+    execFileSync(compiler, ['-O3', '-march=native', fileURLToPath(new URL('skin.c', import.meta.url)), '-o', program, '-lm'])
+    return Number(execFileSync(program, { encoding: 'utf8' }))
+  } catch {
+    return null
+  } finally {
+    rmSync(folder, { recursive: true, force: true })
+  }
+}
+
+export function skinVolumeFigure(): Figure {
+  const { rest, offsets, weights, maps, out, other } = makeInput()
+  const centres = rest.map((v, i) => v + 20 * Math.sin(i))
+  const world = Float64Array.of(1, 0, 0, 1, 0, 0)
   return measure(
-    'skin-100k',
+    'skin-volume-100k',
     POINTS,
-    'reference: the loop over influences, same arrays, same process',
+    'optimised centres of rotation; reference: linear blend skinning, same arrays, same process',
     (round) => {
       turnBones(maps, round * 0.1)
-      skinLinear(rest, offsets, weights, maps, out)
+      skinVolume(rest, centres, offsets, weights, maps, world, 0, out)
     },
     (round) => {
       turnBones(maps, round * 0.1)
-      skinByInfluence(rest, offsets, weights, maps, other)
+      skinLinear(rest, offsets, weights, maps, other)
     },
   )
 }

@@ -7,7 +7,9 @@ import type { Puppet } from '@marionette/core/document/schema'
 import type { Database } from './db/database'
 import { ApiError } from './errors'
 
-const deflate = promisify(deflateRaw)
+const deflate = promisify<string, { level: number }, Buffer>(deflateRaw)
+/** Nearly as small as the best, in a third of the time. */
+const FAST = 2
 const inflate = promisify(inflateRaw)
 
 export interface RevisionSummary {
@@ -74,7 +76,7 @@ export class Revisions {
 
   /** Keeps a state that was just saved, and thins out older ones. Part of the save's own transaction. */
   async keep(puppetId: string, revision: number, document: string, transaction: Transaction): Promise<void> {
-    await this.db.revisions.create({ puppetId, revision, name: null, document: await deflate(document) }, { transaction })
+    await this.db.revisions.create({ puppetId, revision, name: null, document: await deflate(document, { level: FAST }) }, { transaction })
     const rows = await this.db.revisions.findAll({ where: { puppetId }, attributes: ['revision', 'name', 'createdAt'], transaction })
     const gone = thinned(rows, Date.now())
     if (gone.length > 0) await this.db.revisions.destroy({ where: { puppetId, revision: { [Op.in]: gone } }, transaction })

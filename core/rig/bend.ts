@@ -35,9 +35,13 @@ interface Segment {
   readonly curve: readonly number[]
   /** Parameters at which it is split, 0 and 1 included. */
   splits: number[]
+  /** Length of its first pieces. */
+  readonly piece: number
 }
 
 const MOST_PIECES = 128
+/** Pieces shorter than this share of the longest stray less than can be seen, whatever the bend: their error falls with the fourth power. */
+const SHORT = 0.25
 
 /**
  * Splits a drawing's curves for bending.
@@ -49,7 +53,7 @@ const MOST_PIECES = 128
 export function bendGeometry(drawing: Drawing, longest: number, tolerance: number, step: number, trial: Trial): BentGeometry {
   const paths = drawing.shapes.flatMap((shape) => shape.paths.map((path) => segmentsOf(path, longest)))
   const segments = paths.flat()
-  let open = segments
+  let open = segments.filter((s) => s.piece > longest * SHORT)
   for (let round = 0; round < 5 && open.length > 0; round++) open = refine(open, tolerance, step, trial)
   return assemble(drawing, paths, step)
 }
@@ -62,7 +66,7 @@ function segmentsOf(path: Path, longest: number): Segment[] {
       : [x0, y0, x1, y1, x2, y2, x3, y3]
     const length = Math.hypot(x1 - x0, y1 - y0) + Math.hypot(x2 - x1, y2 - y1) + Math.hypot(x3 - x2, y3 - y2)
     const pieces = Math.max(1, Math.min(MOST_PIECES, Math.ceil(length / longest)))
-    out.push({ curve, splits: Array.from({ length: pieces + 1 }, (_, k) => k / pieces) })
+    out.push({ curve, splits: Array.from({ length: pieces + 1 }, (_, k) => k / pieces), piece: length / pieces })
   })
   return out
 }

@@ -6,7 +6,7 @@
  */
 import { BONE_FIELDS, PART_FIELDS, restOf } from '../document/channels'
 import type { BoneId, PartId } from '../document/ids'
-import type { Affine, Bind, Drawing, Part, Puppet } from '../document/schema'
+import type { Affine, Bind, Drawing, Part, Puppet, WeightField } from '../document/schema'
 import { bonesInOrder } from '../document/tree'
 import { apply, IDENTITY, invert, multiply, placementMatrix, turnAbout } from '../geometry/affine'
 import { bendGeometry, type BentGeometry } from './bend'
@@ -154,14 +154,13 @@ function compileDrawing(part: number, placed: Placed, drawing: Drawing, bones: B
 }
 
 interface Skinned {
-  drawing: Drawing
   key: string
   geometry: Geometry
   skin: Skin
 }
 
 /** Weights are sampled once per drawing and field; `key` tells whether placements and bones are still the same. */
-const skins = new WeakMap<object, Skinned[]>()
+const skins = new WeakMap<WeightField, WeakMap<Drawing, Skinned>>()
 
 /** Limits and starts of a bind's bones: what the trial poses depend on. */
 const limitsOf = (bind: Extract<Bind, { kind: 'blended' }>, bones: BoneTable): (number | null)[] =>
@@ -183,11 +182,12 @@ function skinned(
     bind.mode,
     limitsOf(bind, bones),
   ])
-  const known = skins.get(bind.field) ?? []
-  const hit = known.find((s) => s.drawing === drawing && s.key === key)
-  if (hit) return hit
-  const made = { drawing, key, ...makeSkin(placed, drawing, bind, bones) }
-  skins.set(bind.field, [...known.filter((s) => s.drawing !== drawing), made])
+  const known = skins.get(bind.field) ?? new WeakMap<Drawing, Skinned>()
+  skins.set(bind.field, known)
+  const hit = known.get(drawing)
+  if (hit?.key === key) return hit
+  const made = { key, ...makeSkin(placed, drawing, bind, bones) }
+  known.set(drawing, made)
   return made
 }
 

@@ -1,10 +1,12 @@
 /** Small puppets for tests, built through the same commands as everything else. */
 import { sequentialIds } from '../document/ids'
-import { newPart, newPuppet } from '../document/new'
-import type { Drawing, Part, Puppet } from '../document/schema'
+import { newBone, newPart, newPuppet } from '../document/new'
+import type { Bind, Bone, Drawing, Part, Puppet, WeightField } from '../document/schema'
+import { drawingBounds } from '../document/tree'
 import { addBone } from '../edit/bones'
 import { run } from '../edit/command'
 import { addArtwork } from '../edit/parts'
+import type { Bounds } from '../geometry/bounds'
 
 /** A rectangle as a drawing. */
 export function box(id: string, x: number, y: number, width: number, height: number): Drawing {
@@ -65,21 +67,30 @@ export interface GeneratedSize {
 
 /** A typical puppet: 60 parts, 30 bones, 8,000 points. */
 export const TYPICAL: GeneratedSize = { parts: 60, bones: 30, pointsPerPart: 134 }
+/** A heavy one: 300 parts, 120 bones, 60,000 points. */
+export const HEAVY: GeneratedSize = { parts: 300, bones: 120, pointsPerPart: 200 }
+/** Ten times as much as a heavy one. */
+export const STRESS: GeneratedSize = { parts: 3000, bones: 1200, pointsPerPart: 200 }
 
-/** A puppet of a given size: rings of points in a row of groups, each tied whole to a bone of one long chain. */
+/**
+ * A puppet of a given size: rings of points, tied to bones of chains of six. Every fourth part bends with two
+ * bones, the others follow one whole.
+ */
 export function generatePuppet(size: GeneratedSize, seed = 1): Puppet {
   const random = seededRandom(seed)
   const ids = sequentialIds('g')
   let puppet = newPuppet('generated', 'Generated', { width: 1200, height: 1200 })
-  let parent: string | null = null
   const bones: string[] = []
+  const skeleton: Record<string, Bone> = {}
   for (let b = 0; b < size.bones; b++) {
     const id = ids('bone')
     const x = 100 + (1000 * b) / size.bones
-    puppet = run(puppet, addBone, { id, name: `Bone ${b + 1}`, parent, start: { x, y: 600 }, end: { x: x + 1000 / size.bones, y: 600 } })
-    parent = b % 6 === 5 ? null : id
+    const parent = b % 6 === 0 ? null : bones[b - 1]!
+    skeleton[id] = { ...newBone(id, `Bone ${b + 1}`, { x, y: 600 }, { x: x + 1000 / size.bones, y: 600 }), parent }
+    if (parent) skeleton[parent]!.children.push(id)
     bones.push(id)
   }
+  puppet = { ...puppet, bones: skeleton, skeleton: bones.filter((_, b) => b % 6 === 0) }
   const parts: Part[] = []
   const drawings: Drawing[] = []
   for (let p = 0; p < size.parts; p++) {
@@ -88,15 +99,35 @@ export function generatePuppet(size: GeneratedSize, seed = 1): Puppet {
     parts.push(drawingPart(ids('part'), `Part ${p + 1}`, drawing))
   }
   puppet = run(puppet, addArtwork, { parent: puppet.root, parts, drawings })
+  const bindOf = (part: Part, i: number): Bind => {
+    const at = (i % bones.length) - (i % 6 === 5 ? 1 : 0)
+    const pair = [bones[at]!, bones[at + 1] ?? bones[at - 1]!]
+    if (i % 4 !== 0) return { kind: 'whole', bone: pair[0]! }
+    const field = slopeField(drawingBounds(puppet.drawings[part.art['front']!]!))
+    const madeAt = pair.flatMap((id) => [skeleton[id]!.start.x, skeleton[id]!.start.y, skeleton[id]!.end.x, skeleton[id]!.end.y])
+    return { kind: 'blended', mode: 'volume', bones: pair, field, madeAt }
+  }
   return {
     ...puppet,
     parts: Object.fromEntries(
-      Object.values(puppet.parts).map((part, i) => [
-        part.id,
-        part.id === puppet.root ? part : { ...part, bind: { kind: 'whole', bone: bones[i % bones.length]! } },
-      ]),
+      Object.values(puppet.parts).map((part, i) => [part.id, part.id === puppet.root ? part : { ...part, bind: bindOf(part, i) }]),
     ),
   }
+}
+
+/** Weights over a box that pass from one bone to another, left to right, on a grid. */
+function slopeField({ minX, minY, maxX, maxY }: Bounds, cells = 8): WeightField {
+  const field: WeightField = { vertices: [], triangles: [], starts: [0], bones: [], weights: [] }
+  for (let r = 0; r <= cells; r++)
+    for (let c = 0; c <= cells; c++) {
+      field.vertices.push(minX + ((maxX - minX) * c) / cells, minY + ((maxY - minY) * r) / cells)
+      field.bones.push(0, 1)
+      field.weights.push(1 - c / cells, c / cells)
+      field.starts.push(field.bones.length)
+      const at = r * (cells + 1) + c
+      if (r < cells && c < cells) field.triangles.push(at, at + 1, at + cells + 1, at + 1, at + cells + 2, at + cells + 1)
+    }
+  return field
 }
 
 function ring(id: string, cx: number, cy: number, radius: number, points: number, random: () => number): Drawing {
