@@ -5,19 +5,15 @@ import { freshId } from '@marionette/core/document/ids'
 import type { Drawing, Ink, Line, Part, Puppet } from '@marionette/core/document/schema'
 import { partsBelow } from '@marionette/core/document/tree'
 import { edit } from '@marionette/core/edit/command'
-import { perform, startHistory } from '@marionette/core/edit/history'
-import { foldGroups } from '@marionette/core/edit/nesting'
+import { foldGroups, foldLabel } from '@marionette/core/edit/nesting'
 import { addArtwork } from '@marionette/core/edit/parts'
 import { setCanvas } from '@marionette/core/edit/puppet'
-import type { ReadPuppet } from '@marionette/formats/read'
-import type { Nesting } from '@marionette/formats/svg/import'
 import type { Warning } from '@marionette/formats/warnings'
-import { importPuppet, savePuppet, type PuppetSummary } from '../state/api'
+import type { PuppetSummary } from '../state/api'
 import { sendAssets } from '../state/assets'
-import { openPuppet, perform as performHere } from '../state/document'
-import { keep } from '../state/keep'
+import { openPuppet, perform } from '../state/document'
 import { selectParts } from '../state/session'
-import { Cancelled, readInWorker } from '../workers/client'
+import { Cancelled, readInWorker, takeInWorker } from '../workers/client'
 
 interface ImportState {
   /** Name of the file being read. */
@@ -29,15 +25,12 @@ interface ImportState {
 
 export const useImport = create<ImportState>(() => ({ reading: null, cancel: null, report: null }))
 
-/** Reads a file in a worker and sends its pictures to the library; null where it was refused or cancelled. */
-async function readFile(file: File): Promise<ReadPuppet | null> {
+/** Runs work on a file with its name shown and a way to cancel; a failure is said, and gives null. */
+async function onFile<T>(file: File, work: (bytes: Uint8Array, signal: AbortSignal) => Promise<T>): Promise<T | null> {
   const abort = new AbortController()
   useImport.setState({ reading: file.name, cancel: () => abort.abort() })
   try {
-    const read = await readInWorker(new Uint8Array(await file.arrayBuffer()), file.name, abort.signal)
-    await sendAssets(read.assets)
-    if (read.warnings.length > 0) useImport.setState({ report: { name: file.name, warnings: read.warnings } })
-    return read
+    return await work(new Uint8Array(await file.arrayBuffer()), abort.signal)
   } catch (error) {
     if (!(error instanceof Cancelled)) toast.error(`${file.name}: ${(error as Error).message}`, { duration: 8000 })
     return null
@@ -46,38 +39,31 @@ async function readFile(file: File): Promise<ReadPuppet | null> {
   }
 }
 
+function report(name: string, warnings: readonly Warning[]): void {
+  if (warnings.length > 0) useImport.setState({ report: { name, warnings } })
+}
+
 /** Adds each file to the library as a puppet; returns those that could be read. */
 export async function importFiles(files: readonly File[]): Promise<PuppetSummary[]> {
   const added: PuppetSummary[] = []
   for (const file of files) {
-    const read = await readFile(file)
-    if (!read) continue
-    try {
-      added.push(await addToLibrary(read))
-    } catch (error) {
-      toast.error(`${file.name}: ${(error as Error).message}`)
-    }
+    const taken = await onFile(file, (bytes, signal) => takeInWorker(bytes, file.name, signal))
+    if (!taken) continue
+    report(file.name, taken.warnings)
+    added.push(taken.puppet)
   }
   return added
 }
 
-const foldLabel = ({ groups }: Nesting): string => (groups.length === 1 ? 'Fold a nested group' : `Fold ${groups.length} nested groups`)
-
-/** Adds a puppet; folding its nested groups is the first step of its history, so that it can be undone. */
-async function addToLibrary({ puppet, nesting }: ReadPuppet): Promise<PuppetSummary> {
-  const summary = await importPuppet(puppet)
-  if (!nesting || nesting.groups.length === 0) return summary
-  const added = { ...puppet, id: summary.id }
-  const folded = perform(startHistory(added), [edit(foldGroups, nesting)], foldLabel(nesting))
-  const saved = await savePuppet(folded.puppet, summary.revision)
-  await keep(folded, saved.revision, true)
-  return saved
-}
-
 /** Adds a drawing to the open puppet as a group on top; an empty puppet takes over the drawing's canvas. */
 export async function importInto(file: File): Promise<void> {
-  const read = await readFile(file)
+  const read = await onFile(file, async (bytes, signal) => {
+    const found = await readInWorker(bytes, file.name, signal)
+    await sendAssets(found.assets)
+    return found
+  })
   if (!read) return
+  report(file.name, read.warnings)
   const drawing = read.puppet
   const puppet = openPuppet()
   const isEmpty = Object.keys(puppet.drawings).length === 0
@@ -85,11 +71,14 @@ export async function importInto(file: File): Promise<void> {
   const { width, height } = drawing.canvas
   const edits = [edit(addArtwork, { parent: puppet.root, parts, drawings })]
   if (isEmpty) edits.push(edit(setCanvas, { width, height, background: puppet.canvas.background }))
-  if (!performHere(edits, `Add ${drawing.name}`)) return
+  if (!perform(edits, `Add ${drawing.name}`)) return
   selectParts(parts[0]!.id)
   const { nesting } = read
   if (nesting && nesting.groups.length > 0)
-    performHere([edit(foldGroups, { groups: nesting.groups.map(renamed), named: nesting.named.map(renamed) })], foldLabel(nesting))
+    perform(
+      [edit(foldGroups, { groups: nesting.groups.map(renamed), named: nesting.named.map(renamed) })],
+      foldLabel(nesting.groups.length),
+    )
 }
 
 /** Parts and drawings of a file with ids given anew, so that the same drawing can be added twice. */

@@ -21,6 +21,8 @@ import { toolOf } from './tools/tools'
 const SLOW_DRAW_MS = 14
 const COARSE = 0.5
 const SETTLE_MS = 140
+/** A picture that takes this long is shifted and stretched as it is while the camera moves, and drawn anew afterwards. */
+const HEAVY_DRAW_MS = 90
 
 /** Whether a puppet has nothing to show. */
 const isBare = (puppet: Puppet): boolean => Object.keys(puppet.drawings).length === 0
@@ -31,7 +33,9 @@ export class StageView {
   private height = 0
   private ratio = 1
   private framed = false
-  private dirty = { art: true, overlay: true }
+  /** `content` means that the picture itself is another one, not only seen from elsewhere. */
+  private dirty = { art: true, content: true, overlay: true }
+  private drawn = { camera: this.camera, took: 0 }
   private frameRequest = 0
   private skia: { CK: CanvasKit; surface: StageSurface; painter: Painter } | null = null
   private coarse = false
@@ -127,7 +131,8 @@ export class StageView {
     this.camera = camera
     this.movedAt = performance.now()
     for (const listener of this.listeners) listener()
-    this.invalidate(true)
+    this.dirty.art = true
+    this.invalidate(false)
   }
 
   /** Frames the whole canvas, or what the puppet shows when that is more. */
@@ -148,7 +153,8 @@ export class StageView {
   invalidate(art: boolean): void {
     this.dirty.overlay = true
     this.dirty.art ||= art
-    if (art) this.art.dataset['picture'] = 'due'
+    this.dirty.content ||= art
+    if (this.dirty.art) this.art.dataset['picture'] = 'due'
     if (this.frameRequest === 0) this.frameRequest = requestAnimationFrame(() => this.draw())
   }
 
@@ -156,14 +162,30 @@ export class StageView {
     this.frameRequest = 0
     const model = this.model()
     if (!model || this.width < 2) return
-    if (this.dirty.art && this.skia) this.drawArt(model)
+    const isHeld = this.holdPicture()
+    if (this.dirty.art && this.skia && !isHeld) this.drawArt(model)
     if (this.dirty.overlay) this.drawOverlay(model)
-    this.dirty = { art: this.dirty.art && !this.skia, overlay: false }
+    const art = this.dirty.art && (!this.skia || isHeld)
+    this.dirty = { art, content: art && this.dirty.content, overlay: false }
     // Whether what is seen is up to date and sharp, or a finer picture is still to come.
     if (!this.dirty.art) this.art.dataset['picture'] = this.coarse ? 'coarse' : 'sharp'
   }
 
+  /** While the camera moves over a heavy picture, the one that is there is shifted and stretched; tells whether that was done. */
+  private holdPicture(): boolean {
+    const isMoving = performance.now() - this.movedAt < SETTLE_MS
+    if (!isMoving || this.dirty.content || !this.dirty.art || this.drawn.took < HEAVY_DRAW_MS) return false
+    const from = this.drawn.camera
+    const k = this.camera.zoom / from.zoom
+    this.art.style.transformOrigin = '0 0'
+    this.art.style.transform = `translate(${this.camera.x - k * from.x}px, ${this.camera.y - k * from.y}px) scale(${k})`
+    clearTimeout(this.settle)
+    this.settle = setTimeout(() => this.sharpen(), SETTLE_MS)
+    return true
+  }
+
   private drawArt(model: StageModel): void {
+    this.art.style.transform = ''
     const { surface, painter, CK } = this.skia!
     const ratio = this.ratio * (this.coarse ? COARSE : 1)
     const target = surface.get(Math.max(1, Math.round(this.width * ratio)), Math.max(1, Math.round(this.height * ratio)))
@@ -177,7 +199,8 @@ export class StageView {
     painter.paint(canvas, model.frame)
     canvas.restore()
     target.flush()
-    this.pace(performance.now() - started)
+    this.drawn = { camera: this.camera, took: performance.now() - started }
+    this.pace(this.drawn.took)
     this.art.dataset['drawn'] = String(Number(this.art.dataset['drawn'] ?? 0) + 1)
   }
 

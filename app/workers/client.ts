@@ -3,6 +3,7 @@ import { proxy, wrap } from 'comlink'
 import type { Puppet, WeightField } from '@marionette/core/document/schema'
 import type { ReadPuppet } from '@marionette/formats/read'
 import type { ComputeApi } from './compute'
+import type { TakenIn } from './library'
 
 export class Cancelled extends Error {}
 
@@ -23,6 +24,9 @@ async function inWorker<T>(work: (api: Remote) => Promise<T>, signal?: AbortSign
 
 export const readInWorker = (bytes: Uint8Array, fileName: string, signal?: AbortSignal): Promise<ReadPuppet> =>
   inWorker((api) => api.read(bytes, fileName), signal)
+
+export const takeInWorker = (bytes: Uint8Array, fileName: string, signal?: AbortSignal): Promise<TakenIn> =>
+  inWorker((api) => api.takeIn(bytes, fileName), signal)
 
 export const weighInWorker = (
   puppet: Puppet,

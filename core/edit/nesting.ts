@@ -56,6 +56,9 @@ export const foldGroups = command(
   },
 )
 
+/** What folding so many groups is called in a history. */
+export const foldLabel = (count: number): string => (count === 1 ? 'Fold a nested group' : `Fold ${count} nested groups`)
+
 function fold(puppet: Puppet, group: Part, named: ReadonlySet<PartId>): void {
   const parent = group.parent === null ? null : puppet.parts[group.parent]
   if (!parent || group.children.length > 1) return
