@@ -34,8 +34,7 @@ function Steps() {
   return (
     <>
       <p className="mt-3 mb-1 text-quiet">Click a line to go back or forward to it.</p>
-      <ol className="relative pb-1">
-        <i className="absolute top-4 bottom-4 left-[9px] border-l-[1.5px] border-twine" />
+      <ol className="relative pb-1 before:absolute before:top-4 before:bottom-4 before:left-[9px] before:border-l-[1.5px] before:border-twine">
         {entries
           .map((label, done) => ({ label, done }))
           .reverse()

@@ -207,15 +207,17 @@ function BoneTags({ id }: { id: string }) {
   const label = usePuppet((p) => p.bones[id]?.label)
   return (
     <>
+      {/* Beside the name, not part of it: the row is called by its name alone. */}
       {label && (
-        <span className="max-w-16 truncate rounded bg-tint px-1 text-[11px]" title={label}>
-          {label}
-        </span>
+        <span
+          aria-hidden
+          data-text={label}
+          title={label}
+          className="max-w-16 truncate rounded bg-tint px-1 text-[11px] before:content-[attr(data-text)]"
+        />
       )}
       {count > 0 && (
-        <span className="num text-[11px]" title={`${count} parts follow`}>
-          {count}
-        </span>
+        <span aria-hidden data-text={count} title={`${count} parts follow`} className="num text-[11px] before:content-[attr(data-text)]" />
       )}
     </>
   )

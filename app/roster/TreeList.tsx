@@ -9,10 +9,11 @@ import {
   type DragEndEvent,
   type DragMoveEvent,
 } from '@dnd-kit/core'
+import { useVirtualizer } from '@tanstack/react-virtual'
 import { ChevronDown, ChevronRight } from 'lucide-react'
 import { useRef, useState, type KeyboardEvent, type MouseEvent, type ReactNode } from 'react'
 import { toggleFolded, useSession } from '../state/session'
-import { sideAt, type DropSide, type Row } from './tree'
+import { keyLanding, sideAt, type DropSide, type Row } from './tree'
 
 interface TreeListProps {
   readonly label: string
@@ -34,6 +35,8 @@ interface TreeListProps {
 
 const INDENT = 14
 const HEIGHT = 30
+/** Rows kept on either side of those in sight. */
+const OVERSCAN = 40
 
 export function TreeList(props: TreeListProps) {
   const { rows, onDrop } = props
@@ -53,13 +56,31 @@ export function TreeList(props: TreeListProps) {
     const box = row.getBoundingClientRect()
     return { id, side: sideAt((y - box.top) / box.height, props.canHold(id)) }
   }
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => list.current,
+    estimateSize: () => HEIGHT,
+    overscan: OVERSCAN,
+  })
+  const shown = virtual.getVirtualItems()
   const onKey = (e: KeyboardEvent): void => {
     const at = rows.findIndex((r) => props.isSelected(r.id))
     const row = rows[at]
     const go = (to: Row | undefined): void => {
       if (!to) return
-      props.onSelect(to.id, { shift: false, add: false })
-      list.current?.querySelector<HTMLElement>(`[data-row="${to.id}"]`)?.focus()
+      props.onSelect(to.id, { shift: e.shiftKey, add: false })
+      virtual.scrollToIndex(rows.indexOf(to))
+      // A row that was out of sight is there once the list has scrolled.
+      requestAnimationFrame(() => list.current?.querySelector<HTMLElement>(`[data-row="${to.id}"]`)?.focus())
+    }
+    if (e.altKey && row) {
+      const landing = keyLanding(rows, at, e.key, props.canHold)
+      if (!landing) return
+      onDrop(row.id, landing.id, landing.side)
+      requestAnimationFrame(() => list.current?.querySelector<HTMLElement>(`[data-row="${row.id}"]`)?.focus())
+      e.preventDefault()
+      e.stopPropagation()
+      return
     }
     if (e.key === 'ArrowDown') go(rows[at + 1])
     else if (e.key === 'ArrowUp') go(rows[at < 0 ? 0 : at - 1])
@@ -95,15 +116,20 @@ export function TreeList(props: TreeListProps) {
         onKeyDown={onKey}
         onMouseLeave={() => props.onHover(null)}
       >
-        {rows.map((row) => (
-          <TreeRow
-            key={row.id}
-            row={row}
-            {...props}
-            drop={over?.id === row.id ? over.side : null}
-            tabStop={props.isSelected(row.id) || (row === rows[0] && !rows.some((r) => props.isSelected(r.id)))}
-          />
-        ))}
+        {/* Rows that are far out of sight are not there; their room is. */}
+        <li role="none" style={{ height: shown[0]?.start ?? 0 }} />
+        {shown
+          .map(({ index }) => rows[index]!)
+          .map((row) => (
+            <TreeRow
+              key={row.id}
+              row={row}
+              {...props}
+              drop={over?.id === row.id ? over.side : null}
+              tabStop={props.isSelected(row.id) || (row === rows[0] && !rows.some((r) => props.isSelected(r.id)))}
+            />
+          ))}
+        <li role="none" style={{ height: virtual.getTotalSize() - (shown.at(-1)?.end ?? 0) }} />
       </ul>
     </DndContext>
   )

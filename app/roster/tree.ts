@@ -82,3 +82,26 @@ export function boneLanding(puppet: Puppet, dragged: string, row: string, side: 
 /** Bones for a picker, indented by depth. */
 export const boneOptions = (puppet: Puppet): { id: string; label: string; colour: number }[] =>
   bonesInOrder(puppet).map((b) => ({ id: b.id, label: b.name, colour: b.colour }))
+
+/**
+ * Where a row goes by Alt and an arrow key: before or after its neighbour, into the one above it, or out of its
+ * parent. Null where there is no such place.
+ */
+export function keyLanding(
+  rows: readonly Row[],
+  at: number,
+  key: string,
+  canHold: (id: string) => boolean,
+): { id: string; side: DropSide } | null {
+  const row = rows[at]
+  if (!row) return null
+  const siblings = rows.filter((r) => r.parent === row.parent && r.depth === row.depth)
+  const place = siblings.indexOf(row)
+  const before = siblings[place - 1]
+  const after = siblings[place + 1]
+  if (key === 'ArrowUp' && before) return { id: before.id, side: 'above' }
+  if (key === 'ArrowDown' && after) return { id: after.id, side: 'below' }
+  if (key === 'ArrowRight' && before && canHold(before.id)) return { id: before.id, side: 'into' }
+  if (key === 'ArrowLeft' && row.parent && rows.some((r) => r.id === row.parent)) return { id: row.parent, side: 'below' }
+  return null
+}

@@ -30,7 +30,11 @@ export function Toolbelt() {
             >
               <Icon size={20} />
               {on && <b className="font-semibold whitespace-nowrap">{tool.name}</b>}
-              <span className={`text-[11px]/3 font-medium ${on ? 'opacity-75' : 'text-quiet'}`}>{i + 1}</span>
+              <span
+                aria-hidden
+                data-text={i + 1}
+                className={`text-[11px]/3 font-medium before:content-[attr(data-text)] ${on ? 'opacity-75' : 'text-quiet'}`}
+              />
             </button>
           </Hint>
         )

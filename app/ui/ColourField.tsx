@@ -19,7 +19,11 @@ export function ColourField({ label, value, onChange }: ColourFieldProps) {
     <div className="flex items-center gap-2">
       <Popover.Root onOpenChange={commit}>
         <Popover.Trigger asChild>
-          <button type="button" aria-label={label} className="flex items-center gap-2 rounded-lg px-1 py-0.5 hover:bg-tint">
+          <button
+            type="button"
+            aria-label={`${label} ${value ?? 'none'}`}
+            className="flex items-center gap-2 rounded-lg px-1 py-0.5 hover:bg-tint"
+          >
             <i
               className={`size-[18px] rounded-full shadow-[inset_0_0_0_1px_var(--twine)] ${value ? '' : 'bg-[repeating-conic-gradient(var(--tint)_0_25%,var(--panel)_0_50%)] bg-[length:9px_9px]'}`}
               style={value ? { background: value } : {}}
