@@ -271,10 +271,11 @@ describe('with the keyboard alone', () => {
     await page.waitForFunction(
       () => [...document.querySelectorAll('[role=treeitem]')].map((e) => e.getAttribute('aria-label')).indexOf('Scarf tail') === 1,
     )
+    await page.waitForFunction(() => document.activeElement?.getAttribute('aria-label') === 'Scarf tail')
     await page.keyboard.press('Enter')
     await page.keyboard.type('Scarf end')
     await page.keyboard.press('Enter')
-    await editor.row('Scarf end')
+    await page.waitForFunction(() => document.activeElement?.getAttribute('aria-label') === 'Scarf end')
     await editor.key('v')
     const part = Object.values((await editor.document()).parts).find((p) => p.name === 'Scarf end')!
     expect(part.visible).toBe(false)

@@ -11,7 +11,10 @@ export function HistorySheet() {
   const isOpen = useDocument((s) => s.history !== null)
   const [shown, setShown] = useState<'steps' | 'versions'>('steps')
   if (!isOpen) return null
-  const close = (): void => openPanel(null)
+  const close = (): void => {
+    openPanel(null)
+    setShown('steps')
+  }
   return (
     <Sheet open={open} onClose={close} title="History" wide={shown === 'versions'}>
       <Segments

@@ -11,7 +11,7 @@ import {
 } from '@dnd-kit/core'
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { ChevronDown, ChevronRight } from 'lucide-react'
-import { useRef, useState, type KeyboardEvent, type MouseEvent, type ReactNode } from 'react'
+import { useRef, useState, type KeyboardEvent, type MouseEvent, type ReactNode, type RefObject } from 'react'
 import { toggleFolded, useSession } from '../state/session'
 import { keyLanding, sideAt, type DropSide, type Row } from './tree'
 
@@ -64,20 +64,21 @@ export function TreeList(props: TreeListProps) {
   })
   const shown = virtual.getVirtualItems()
   const onKey = (e: KeyboardEvent): void => {
-    const at = rows.findIndex((r) => props.isSelected(r.id))
+    // The row with the focus, which need not be selected yet.
+    const focused = (e.target as HTMLElement).closest<HTMLElement>('[data-row]')?.dataset['row']
+    const at = rows.findIndex((r) => (focused ? r.id === focused : props.isSelected(r.id)))
     const row = rows[at]
     const go = (to: Row | undefined): void => {
       if (!to) return
       props.onSelect(to.id, { shift: e.shiftKey, add: false })
       virtual.scrollToIndex(rows.indexOf(to))
-      // A row that was out of sight is there once the list has scrolled.
-      requestAnimationFrame(() => list.current?.querySelector<HTMLElement>(`[data-row="${to.id}"]`)?.focus())
+      focusRow(list.current, to.id)
     }
     if (e.altKey && row) {
       const landing = keyLanding(rows, at, e.key, props.canHold)
       if (!landing) return
       onDrop(row.id, landing.id, landing.side)
-      requestAnimationFrame(() => list.current?.querySelector<HTMLElement>(`[data-row="${row.id}"]`)?.focus())
+      focusRow(list.current, row.id)
       e.preventDefault()
       e.stopPropagation()
       return
@@ -124,6 +125,7 @@ export function TreeList(props: TreeListProps) {
             <TreeRow
               key={row.id}
               row={row}
+              list={list}
               {...props}
               drop={over?.id === row.id ? over.side : null}
               tabStop={props.isSelected(row.id) || (row === rows[0] && !rows.some((r) => props.isSelected(r.id)))}
@@ -135,10 +137,15 @@ export function TreeList(props: TreeListProps) {
   )
 }
 
-type TreeRowProps = TreeListProps & { row: Row; drop: DropSide | null; tabStop: boolean }
+/** Gives the focus to a row once it stands where it belongs: it may have to be scrolled into being, or was just moved. */
+function focusRow(list: HTMLElement | null, id: string): void {
+  requestAnimationFrame(() => requestAnimationFrame(() => list?.querySelector<HTMLElement>(`[data-row="${id}"]`)?.focus()))
+}
+
+type TreeRowProps = TreeListProps & { row: Row; list: RefObject<HTMLUListElement | null>; drop: DropSide | null; tabStop: boolean }
 
 function TreeRow(props: TreeRowProps) {
-  const { row, drop, tabStop } = props
+  const { row, list, drop, tabStop } = props
   const { id, hasChildren } = row
   const folded = useSession((s) => s.folded.has(id))
   const renaming = useSession((s) => s.renaming === id)
@@ -179,7 +186,13 @@ function TreeRow(props: TreeRowProps) {
       )}
       {props.lead(id)}
       {renaming ? (
-        <NameInput name={props.nameOf(id)} onDone={(name) => name && props.onRename(id, name)} />
+        <NameInput
+          name={props.nameOf(id)}
+          onDone={(name, isByKey) => {
+            if (name) props.onRename(id, name)
+            if (isByKey) focusRow(list.current, id)
+          }}
+        />
       ) : (
         <span className={`min-w-0 flex-1 truncate ${faded ? 'text-quiet line-through decoration-1' : ''}`}>{props.nameOf(id)}</span>
       )}
@@ -228,14 +241,14 @@ function Cords({ row, colour = 'var(--twine)' }: { row: Row; colour?: string | u
   )
 }
 
-function NameInput({ name, onDone }: { name: string; onDone: (name: string | null) => void }) {
+function NameInput({ name, onDone }: { name: string; onDone: (name: string | null, isByKey: boolean) => void }) {
   const [text, setText] = useState(name)
   const isDone = useRef(false)
-  const finish = (result: string | null): void => {
+  const finish = (result: string | null, isByKey: boolean): void => {
     if (isDone.current) return
     isDone.current = true
     useSession.setState({ renaming: null })
-    onDone(result !== null && result.trim() !== '' && result.trim() !== name ? result.trim() : null)
+    onDone(result !== null && result.trim() !== '' && result.trim() !== name ? result.trim() : null, isByKey)
   }
   return (
     <input
@@ -245,13 +258,13 @@ function NameInput({ name, onDone }: { name: string; onDone: (name: string | nul
       value={text}
       onFocus={(e) => e.target.select()}
       onChange={(e) => setText(e.target.value)}
-      onBlur={() => finish(text)}
+      onBlur={() => finish(text, false)}
       onPointerDown={(e) => e.stopPropagation()}
       onClick={(e) => e.stopPropagation()}
       onKeyDown={(e) => {
         e.stopPropagation()
-        if (e.key === 'Enter') finish(text)
-        if (e.key === 'Escape') finish(null)
+        if (e.key === 'Enter') finish(text, true)
+        if (e.key === 'Escape') finish(null, true)
       }}
     />
   )
