@@ -44,7 +44,7 @@ export function ensureChromium() {
 }
 
 /** Builds the interface unless the last build was made from the same sources. */
-export function ensureBuild() {
+export function ensureBuild({ quiet = false } = {}) {
   const { stdout, status } = spawnSync('git', ['ls-files', '-s', 'app', 'core', 'formats', 'render', 'server', 'package-lock.json'], {
     cwd: root,
     encoding: 'utf8',
@@ -56,8 +56,8 @@ export function ensureBuild() {
   const key = status === 0 && changed.stdout === '' ? createHash('sha256').update(stdout).digest('hex') : null
   const mark = `${root}app/dist/.built-from`
   if (key && existsSync(mark) && readFileSync(mark, 'utf8') === key) return
-  console.log('Building the interface.')
-  if (!run('npm', ['run', 'build', '--silent', '-w', 'app'])) process.exit(1)
+  if (!quiet) console.log('Building the interface.')
+  if (!run('npm', ['run', 'build', '--silent', '-w', 'app'], quiet ? { stdio: ['ignore', 'ignore', 'inherit'] } : {})) process.exit(1)
   mkdirSync(`${root}app/dist`, { recursive: true })
   if (key) writeFileSync(mark, key)
 }

@@ -6,6 +6,7 @@ import { spawnSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { checkBudgets } from './budgets.mjs'
 import { ensureBuild, ensureChromium, ensurePackages, root, run } from './setup.mjs'
 
 let passed = 0
@@ -50,6 +51,7 @@ check('schema in docs/format is up to date', () => run(process.execPath, ['--imp
 suite('unit')
 if (ensureChromium()) {
   ensureBuild()
+  check('bundles stay within scripts/budgets.json', checkBudgets)
   suite('browser')
 } else {
   console.log('FAILED  there is no Chromium for the browser tests; install it or set MARIONETTE_CHROMIUM')

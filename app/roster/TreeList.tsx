@@ -11,7 +11,7 @@ import {
 } from '@dnd-kit/core'
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { ChevronDown, ChevronRight } from 'lucide-react'
-import { useRef, useState, type KeyboardEvent, type MouseEvent, type ReactNode, type RefObject } from 'react'
+import { useEffect, useRef, useState, type KeyboardEvent, type MouseEvent, type ReactNode, type RefObject } from 'react'
 import { toggleFolded, useSession } from '../state/session'
 import { keyLanding, sideAt, type DropSide, type Row } from './tree'
 
@@ -63,6 +63,14 @@ export function TreeList(props: TreeListProps) {
     overscan: OVERSCAN,
   })
   const shown = virtual.getVirtualItems()
+  // The row that is to have the focus once it stands where it belongs: it was moved, or has to be scrolled into being.
+  const wanted = useRef<string | null>(null)
+  useEffect(() => {
+    const row = wanted.current === null ? null : rowOf(list.current, wanted.current)
+    if (!row) return
+    wanted.current = null
+    row.focus()
+  })
   const onKey = (e: KeyboardEvent): void => {
     // The row with the focus, which need not be selected yet.
     const focused = (e.target as HTMLElement).closest<HTMLElement>('[data-row]')?.dataset['row']
@@ -71,14 +79,16 @@ export function TreeList(props: TreeListProps) {
     const go = (to: Row | undefined): void => {
       if (!to) return
       props.onSelect(to.id, { shift: e.shiftKey, add: false })
+      const there = rowOf(list.current, to.id)
+      if (there) return there.focus()
+      wanted.current = to.id
       virtual.scrollToIndex(rows.indexOf(to))
-      focusRow(list.current, to.id)
     }
     if (e.altKey && row) {
       const landing = keyLanding(rows, at, e.key, props.canHold)
       if (!landing) return
+      wanted.current = row.id
       onDrop(row.id, landing.id, landing.side)
-      focusRow(list.current, row.id)
       e.preventDefault()
       e.stopPropagation()
       return
@@ -137,10 +147,7 @@ export function TreeList(props: TreeListProps) {
   )
 }
 
-/** Gives the focus to a row once it stands where it belongs: it may have to be scrolled into being, or was just moved. */
-function focusRow(list: HTMLElement | null, id: string): void {
-  requestAnimationFrame(() => requestAnimationFrame(() => list?.querySelector<HTMLElement>(`[data-row="${id}"]`)?.focus()))
-}
+const rowOf = (list: HTMLElement | null, id: string): HTMLElement | null => list?.querySelector<HTMLElement>(`[data-row="${id}"]`) ?? null
 
 type TreeRowProps = TreeListProps & { row: Row; list: RefObject<HTMLUListElement | null>; drop: DropSide | null; tabStop: boolean }
 
@@ -190,7 +197,7 @@ function TreeRow(props: TreeRowProps) {
           name={props.nameOf(id)}
           onDone={(name, isByKey) => {
             if (name) props.onRename(id, name)
-            if (isByKey) focusRow(list.current, id)
+            if (isByKey) rowOf(list.current, id)?.focus()
           }}
         />
       ) : (
