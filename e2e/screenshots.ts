@@ -56,12 +56,35 @@ await (await page.waitForSelector('aside[aria-label=Roster] button::-p-text(Part
 await (await editor.row('Scarf tail')).click()
 await take('bones-bind')
 
+await (await page.waitForSelector('aside[aria-label=Roster] button::-p-text(Bones)'))!.click()
+await (await editor.row('Spine')).click()
+await editor.key('w')
+await take('bones-heat')
+await editor.key('w')
+
+await editor.saved()
+await editor.key('h')
+await (await page.waitForSelector('[role=dialog] button::-p-text(Versions)'))!.click()
+await page.waitForSelector('[aria-label=Versions] img')
+await take('versions')
+await page.keyboard.press('Escape')
+
 await editor.bench('Send')
 await take('send')
 await editor.key('Control', 'k')
 await page.waitForSelector('[role=dialog] input')
 await page.keyboard.type('scarf')
 await take('command-search')
+
+await page.keyboard.press('Escape')
+const path = `${server.url}/api/puppets/marlo-puppet-1`
+const { puppet, revision } = (await (await fetch(path)).json()) as { puppet: object; revision: number }
+const headers = { 'Content-Type': 'application/json', 'If-Match': `"${revision}"` }
+await fetch(path, { method: 'PUT', headers, body: JSON.stringify({ document: { ...puppet, pose: {} } }) })
+await editor.bench('Parts')
+await editor.drag({ x: 120, y: 622 }, { x: 110, y: 400 })
+await page.waitForFunction(() => document.querySelectorAll('[role=dialog] img').length === 2)
+await take('conflict')
 
 await browser.close()
 await server.stop()
