@@ -82,7 +82,7 @@ const { puppet, revision } = (await (await fetch(path)).json()) as { puppet: obj
 const headers = { 'Content-Type': 'application/json', 'If-Match': `"${revision}"` }
 await fetch(path, { method: 'PUT', headers, body: JSON.stringify({ document: { ...puppet, pose: {} } }) })
 await editor.bench('Parts')
-await editor.drag({ x: 120, y: 622 }, { x: 110, y: 400 })
+await editor.drag({ x: 150, y: 560 }, { x: 110, y: 400 })
 await page.waitForFunction(() => document.querySelectorAll('[role=dialog] img').length === 2)
 await take('conflict')
 

@@ -1,20 +1,24 @@
 /** Data that cannot be lost: versions, trash, pictures, backups, and a disk or file that fails. */
+import { spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
 import { closeSync, mkdirSync, openSync, readFileSync, rmSync, statSync, writeFileSync, writeSync } from 'node:fs'
 import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
 import { afterEach, beforeEach, describe, expect, test } from 'vitest'
 import { strToU8, zipSync } from 'fflate'
 import { canonicalJson } from '@marionette/core/document/json'
 import type { Puppet } from '@marionette/core/document/schema'
 import { run } from '@marionette/core/edit/command'
 import { setNote } from '@marionette/core/edit/puppet'
-import { armPuppet, generatePuppet, TYPICAL } from '@marionette/core/test/puppets'
+import { armPuppet, generatePuppet } from '@marionette/core/test/puppets'
 import { importSvg } from '@marionette/formats/svg/import'
 import { readBackup, restoreBackup, writeBackup } from './backup'
 import { LibraryError, openDamaged, openDatabase } from './db/database'
 import { PuppetStore } from './puppetStore'
 import { thinned } from './revisions'
 import { TestLibrary } from './test'
+
+const root = fileURLToPath(new URL('..', import.meta.url))
 
 let library: TestLibrary
 const ask: TestLibrary['ask'] = (...request) => library.ask(...request)
@@ -161,13 +165,36 @@ describe('backup', () => {
   })
 })
 
+describe('from the shell', () => {
+  const shell = (...args: string[]): { code: number; out: string; err: string } => {
+    const env = { ...process.env, MARIONETTE_DATA: library.folder, INIT_CWD: library.folder }
+    const { status, stdout, stderr } = spawnSync(process.execPath, ['--import', 'tsx', 'server/library.ts', ...args], {
+      cwd: root,
+      env,
+      encoding: 'utf8',
+    })
+    return { code: status ?? -1, out: stdout, err: stderr }
+  }
+
+  test('the library is backed up into a file and brought back from it', async () => {
+    await library.store.add(noted('kept'))
+    expect(shell('backup', 'all.zip')).toMatchObject({ code: 0, out: expect.stringContaining('all.zip') })
+    await library.store.remove('arm')
+    await library.store.purge('arm')
+    expect(shell('restore', 'all.zip')).toMatchObject({ code: 0, out: expect.stringMatching(/^1 puppets were added/) })
+    expect((await library.store.get('arm')).puppet.note).toBe('kept')
+    expect(shell('restore', 'nowhere.zip')).toMatchObject({ code: 2, err: expect.stringContaining('there is no such file') })
+    expect(shell('burn', 'all.zip').code).toBe(2)
+  })
+})
+
 describe('a disk or file that fails', () => {
   const file = (): string => join(library.folder, 'library.sqlite')
 
   test('a full disk: the save is refused, what was confirmed stays, and saving goes on afterwards', async () => {
     await library.store.add(noted('confirmed'))
     library.limitPages(2)
-    const large = { ...generatePuppet(TYPICAL), id: 'arm' }
+    const large = { ...generatePuppet({ parts: 12, bones: 6, pointsPerPart: 134 }), id: 'arm' }
     expect(await ask('PUT', '/api/puppets/arm', { document: large }, { 'If-Match': '"1"' })).toMatchObject({
       status: 507,
       body: { code: 'storage.full', message: expect.stringContaining('nothing was lost') },
