@@ -44,7 +44,6 @@ export function ConflictSheet() {
   return (
     <Sheet
       open
-      onClose={() => undefined}
       title="This puppet was saved elsewhere"
       wide
       text={`While you worked here, another window or person saved it as version ${save.revision}. Nothing is lost: your version becomes a puppet of its own beside theirs.`}

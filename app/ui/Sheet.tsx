@@ -5,7 +5,8 @@ import type { ReactNode } from 'react'
 
 interface SheetProps {
   readonly open: boolean
-  readonly onClose: () => void
+  /** Without it the sheet stays until its question is answered. */
+  readonly onClose?: () => void
   readonly title: string
   readonly text?: string
   readonly wide?: boolean
@@ -14,7 +15,7 @@ interface SheetProps {
 
 export function Sheet({ open, onClose, title, text, wide, children }: SheetProps) {
   return (
-    <Dialog.Root open={open} onOpenChange={(now) => !now && onClose()}>
+    <Dialog.Root open={open} onOpenChange={(now) => !now && onClose?.()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/30" />
         <Dialog.Content
@@ -23,16 +24,18 @@ export function Sheet({ open, onClose, title, text, wide, children }: SheetProps
         >
           <div className="flex items-start gap-4">
             <Dialog.Title className="flex-1 font-display text-[19px]/6 font-semibold">{title}</Dialog.Title>
-            <Dialog.Close asChild>
-              {/* No hint on it: it has the focus first, and Escape would close the hint instead of the sheet. */}
-              <button
-                type="button"
-                aria-label="Close"
-                className="-mt-1 -mr-2 grid size-8 place-items-center rounded-lg text-quiet hover:bg-tint hover:text-ink"
-              >
-                <X size={16} />
-              </button>
-            </Dialog.Close>
+            {onClose && (
+              <Dialog.Close asChild>
+                {/* No hint on it: it has the focus first, and Escape would close the hint instead of the sheet. */}
+                <button
+                  type="button"
+                  aria-label="Close"
+                  className="-mt-1 -mr-2 grid size-8 place-items-center rounded-lg text-quiet hover:bg-tint hover:text-ink"
+                >
+                  <X size={16} />
+                </button>
+              </Dialog.Close>
+            )}
           </div>
           {text && <Dialog.Description className="mt-1 text-quiet">{text}</Dialog.Description>}
           <div className="scroll-thin mt-4 min-h-0 overflow-y-auto">{children}</div>

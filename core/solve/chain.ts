@@ -1,6 +1,6 @@
 /** Chains of any length that reach for a target within their limits. */
 import type { Vec } from '../document/schema'
-import { toRadians } from '../geometry/affine'
+import { toDegrees, toRadians } from '../geometry/affine'
 import { clampAngle, nearestTurn, turnBetween, type AngleRange } from './reach'
 
 export interface Chain {
@@ -60,7 +60,7 @@ interface Reached {
  * Forward and backward reaching (FABRIK, Aristidou and Lasenby 2011): the joints are drawn after the target from the
  * spot inwards, then back to the root outwards, where each bone takes the direction that it was drawn to, brought
  * inside its limits. What limits keep from settling is finished by turning single bones towards the target (cyclic
- * coordinate descent, Wang and Chen 1991). The search starts from the present pose, which keeps the bend; only where
+ * coordinate descent, Wang and Chen 1991), and what is nearly stretched out by least squares. The search starts from the present pose, which keeps the bend; only where
  * that leads nowhere, from chains that are bent one way and the other.
  */
 export function reachWithChain(chain: Chain, target: Vec): number[] {
@@ -106,7 +106,49 @@ function searchFrom(chain: Chain, target: Vec, start: readonly number[]): Reache
   improve(() => {
     for (let i = angles.length - 1; i >= 0; i--) turnOne(chain, angles, i, target)
   })
+  return best.miss < CLOSE_ENOUGH ? best : finish(chain, target, best)
+}
+
+/**
+ * Damped least squares on all angles at once (Wampler 1986, damping after Marquardt 1963): converges where the other
+ * steps creep, on chains that are nearly stretched out.
+ */
+function finish(chain: Chain, target: Vec, start: Reached): Reached {
+  let best = start
+  let damping = 1e-3
+  for (let round = 0; round < 4 * ROUNDS && best.miss >= CLOSE_ENOUGH && damping < 1e6; round++) {
+    const angles = turnAll(chain, best.angles, target, damping)
+    const miss = distance(jointsOf(chain, angles).at(-1)!, target)
+    const isBetter = miss < best.miss
+    if (isBetter) best = { angles, miss }
+    damping *= isBetter ? 0.3 : 5
+  }
   return best
+}
+
+function turnAll(chain: Chain, angles: readonly number[], target: Vec, damping: number): number[] {
+  const joints = jointsOf(chain, angles)
+  const spot = joints.at(-1)!
+  // Way of the spot for a small turn of each joint, counter-clockwise on screen.
+  const ways = angles.map((_, i) => ({ x: spot.y - joints[i]!.y, y: joints[i]!.x - spot.x }))
+  let xx = 0
+  let xy = 0
+  let yy = 0
+  for (const { x, y } of ways) {
+    xx += x * x
+    xy += x * y
+    yy += y * y
+  }
+  const extra = damping * (xx + yy)
+  xx += extra
+  yy += extra
+  const det = xx * yy - xy * xy
+  if (!(det > 0)) return [...angles]
+  const ex = target.x - spot.x
+  const ey = target.y - spot.y
+  const ux = (yy * ex - xy * ey) / det
+  const uy = (xx * ey - xy * ex) / det
+  return angles.map((angle, i) => clampAngle(angle + toDegrees(ways[i]!.x * ux + ways[i]!.y * uy), chain.limits[i]!))
 }
 
 /** A straight chain whose target lies on its line cannot start to bend: every joint gives way a little, where it may. */
