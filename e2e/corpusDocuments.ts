@@ -50,7 +50,7 @@ export const DOCUMENTS: Readonly<Record<string, string>> = {
     `<rect x="5mm" y="0.5cm" width="1in" height="24pt" fill="#3a5f61"/><circle cx="50%" cy="75%" r="15%" fill="#e0a544"/><rect x="60%" y="10%" width="30%" height="20%" rx="2mm" stroke="#20302e" stroke-width="2%" fill="#fff"/><line x1="0" y1="50%" x2="100%" y2="60%" stroke="#c2402c" stroke-width="1pc"/>`,
   ),
   switch:
-    svg(`<switch><g systemLanguage="tlh"><rect width="240" height="240" fill="red"/></g><g systemLanguage="en"><circle cx="120" cy="120" r="90" fill="#1e7a6b"/></g><rect width="240" height="240"/></switch>
+    svg(`<switch><g systemLanguage="xx"><rect width="240" height="240" fill="red"/></g><g systemLanguage="en"><circle cx="120" cy="120" r="90" fill="#1e7a6b"/></g><rect width="240" height="240"/></switch>
     <switch><rect requiredExtensions="http://example.com/x" width="99" height="99" fill="red"/><rect x="90" y="90" width="60" height="60" fill="#fff"/></switch>`),
   'dashes, caps, joins':
     svg(`<g fill="none" stroke="#20302e" stroke-width="10"><path d="M20 20h200" stroke-dasharray="30 10"/><path d="M20 50h200" stroke-dasharray="0 20" stroke-linecap="round"/><path d="M20 80h200" stroke-dasharray="20,10,5" stroke-dashoffset="12"/>

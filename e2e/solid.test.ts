@@ -1,5 +1,5 @@
 /** What holds when things go wrong: versions, trash, conflicts, crashes, heavy drawings; and what everyone can use. */
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Browser, Page } from 'puppeteer-core'
@@ -102,7 +102,6 @@ describe('the library', () => {
     const folder = mkdtempSync(join(tmpdir(), 'marionette-backup-'))
     const file = join(folder, 'library.zip')
     const bytes = new Uint8Array(await (await fetch(`${server.url}/api/backup`)).arrayBuffer())
-    const { writeFileSync } = await import('node:fs')
     writeFileSync(file, bytes)
     expect(readFileSync(file).subarray(0, 2).toString()).toBe('PK')
     await page.goto(server.url)

@@ -1,6 +1,5 @@
 /** How much room a layer needs. */
-import { apply } from '@marionette/core/geometry/affine'
-import { emptyBounds, include, isEmpty, unite, type Bounds } from '@marionette/core/geometry/bounds'
+import { emptyBounds, isEmpty, mapBounds, unite, type Bounds } from '@marionette/core/geometry/bounds'
 import type { Frame } from '@marionette/core/rig/evaluate'
 import { paintBounds } from '@marionette/core/rig/probe'
 import { reachOf } from './effects'
@@ -21,15 +20,8 @@ export function contentBox(frame: Frame, from: number, to: number): Bounds | nul
     // A flood fills the whole region.
     const region = op.layer.effect.region
     if (!region || !op.layer.effect.steps.some((s) => s.step === 'flood')) continue
-    for (const [x, y] of [
-      [0, 0],
-      [1, 0],
-      [0, 1],
-      [1, 1],
-    ] as const) {
-      const corner = apply(map, { x: region.x + x * region.width, y: region.y + y * region.height })
-      include(out, corner.x, corner.y)
-    }
+    const { x, y, width, height } = region
+    unite(out, mapBounds({ minX: x, minY: y, maxX: x + width, maxY: y + height }, map))
   }
   if (isEmpty(out)) return null
   const grown = emptyBounds()

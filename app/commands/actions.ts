@@ -6,7 +6,7 @@ import { deletePart, groupParts, showPart } from '@marionette/core/edit/parts'
 import { resetPose } from '@marionette/core/edit/pose'
 import { addressesOf } from '@marionette/core/document/channels'
 import { frameBounds } from '@marionette/core/rig/probe'
-import { partPath, partsBelow, partsOfBone } from '@marionette/core/document/tree'
+import { partPath, partsBelow, partsOfBone, topmostParts } from '@marionette/core/document/tree'
 import { BENCHES } from '../benches/benches'
 import { mirrorSelected, splitSelected } from '../details/boneMaking'
 import { openPuppet, perform, redo, undo, useDocument } from '../state/document'
@@ -43,11 +43,7 @@ function removeSelected(): void {
   const parts = movable()
   const bones = chosen('bone')
   if (bones.length > 0) perform(bones.map((bone) => edit(deleteBone, { bone, withChildren: false })))
-  else if (parts.length > 0) {
-    const puppet = openPuppet()
-    const tops = parts.filter((id) => !parts.some((other) => other !== id && partsBelow(puppet, other).some((p) => p.id === id)))
-    perform(tops.map((part) => edit(deletePart, { part })))
-  }
+  else if (parts.length > 0) perform(topmostParts(openPuppet(), parts).map((part) => edit(deletePart, { part })))
   selectNothing()
 }
 

@@ -1,7 +1,7 @@
 /** Details of a bone: its angle in the pose, or its place at rest. */
 import { boneChannel } from '@marionette/core/document/channels'
 import { CHAIN_COLOURS, type Bone } from '@marionette/core/document/schema'
-import { isWithinBone, partsOfBone } from '@marionette/core/document/tree'
+import { isWithinBone, partsOfBone, topmostBones } from '@marionette/core/document/tree'
 import { chainOf, colourChain, deleteBone, dragBoneEnd, hangBone, renameBone, setBoneEnds, setLimits } from '@marionette/core/edit/bones'
 import { edit } from '@marionette/core/edit/command'
 import { openPuppet, perform, usePuppet, useRestOf } from '../state/document'
@@ -177,7 +177,7 @@ function FollowersGroup({ id }: { id: string }) {
 
 function DeleteGroup({ bone, ids }: ManyBones) {
   const remove = (withChildren: boolean): void => {
-    const tops = withChildren ? topmost(ids) : ids
+    const tops = withChildren ? topmostBones(openPuppet(), ids) : ids
     const label = ids.length > 1 ? `Delete ${ids.length} bones` : `Delete ${bone.name}`
     if (
       perform(
@@ -200,7 +200,3 @@ function DeleteGroup({ bone, ids }: ManyBones) {
     </div>
   )
 }
-
-/** Bones that hang from none of the others. */
-const topmost = (ids: readonly string[]): string[] =>
-  ids.filter((id) => !ids.some((other) => other !== id && isWithinBone(openPuppet(), id, other)))

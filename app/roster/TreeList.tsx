@@ -63,6 +63,8 @@ export function TreeList(props: TreeListProps) {
     overscan: OVERSCAN,
   })
   const shown = virtual.getVirtualItems()
+  // Tab leads to the selected row, or to the first in sight where that one is scrolled out of being.
+  const entry = shown.some(({ index }) => props.isSelected(rows[index]!.id)) ? null : (virtual.range?.startIndex ?? 0)
   // The row that is to have the focus once it stands where it belongs: it was moved, or has to be scrolled into being.
   const wanted = useRef<string | null>(null)
   useEffect(() => {
@@ -138,7 +140,7 @@ export function TreeList(props: TreeListProps) {
               list={list}
               {...props}
               drop={over?.id === row.id ? over.side : null}
-              tabStop={props.isSelected(row.id) || (row === rows[0] && !rows.some((r) => props.isSelected(r.id)))}
+              tabStop={entry === null ? props.isSelected(row.id) : row === rows[entry]}
             />
           ))}
         <li role="none" style={{ height: virtual.getTotalSize() - (shown.at(-1)?.end ?? 0) }} />

@@ -44,6 +44,14 @@ export function isWithinBone(puppet: Puppet, bone: BoneId, ancestor: BoneId): bo
   return false
 }
 
+/** Those of some bones that hang from none of the others. */
+export const topmostBones = (puppet: Puppet, bones: readonly BoneId[]): BoneId[] =>
+  bones.filter((id) => !bones.some((other) => other !== id && isWithinBone(puppet, id, other)))
+
+/** Those of some parts that are in none of the others. */
+export const topmostParts = (puppet: Puppet, parts: readonly PartId[]): PartId[] =>
+  parts.filter((id) => !parts.some((other) => other !== id && isWithinPart(puppet, id, other)))
+
 /** Maps the part's own space to the canvas at rest: the product of the homes from the root down. */
 export function restMatrix(puppet: Puppet, part: PartId): Affine {
   return partPath(puppet, part).reduce<Affine>((m, p) => multiply(m, placementMatrix(p.home, p.pivot)), IDENTITY)

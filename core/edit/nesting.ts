@@ -21,6 +21,23 @@ const isPlain = (part: Part): boolean =>
 /** An effect is measured in the group's own space, which it would lose. */
 const canAbsorb = (group: Part, inner: Part): boolean => isPlain(inner) && group.effect === null
 
+/** Which of the two gives way: nothing is in the group, the group does nothing, or the part inside does nothing. */
+type Folding = 'empty' | 'group' | 'inner'
+
+const maskingParts = (puppet: Puppet): ReadonlySet<PartId> =>
+  new Set(Object.values(puppet.parts).flatMap((p) => p.masks.map((m) => m.shape)))
+
+/** How a part can be folded; null where it cannot: it groups something, is named or masks something. */
+function foldingOf(puppet: Puppet, group: Part, named: ReadonlySet<PartId>, masking: ReadonlySet<PartId>): Folding | null {
+  if (group.parent === null || group.content.kind !== 'group' || masking.has(group.id)) return null
+  const gives = isPlain(group) && !named.has(group.id)
+  const [only, second] = group.children
+  if (only === undefined) return gives ? 'empty' : null
+  if (second !== undefined || masking.has(only)) return null
+  if (gives) return 'group'
+  return canAbsorb(group, puppet.parts[only]!) && !named.has(only) ? 'inner' : null
+}
+
 /**
  * Groups that can be folded: empty ones and those with a single part in them. Either the group or the part inside
  * gives way to the other, whichever has no name of its own.
@@ -28,16 +45,9 @@ const canAbsorb = (group: Part, inner: Part): boolean => isPlain(inner) && group
  * @param named parts that carry a name given by a person
  */
 export function pointlessGroups(puppet: Puppet, named: ReadonlySet<PartId>): PartId[] {
-  const masking = new Set(Object.values(puppet.parts).flatMap((p) => p.masks.map((m) => m.shape)))
+  const masking = maskingParts(puppet)
   return partsBelow(puppet, puppet.root)
-    .filter((p) => p.id !== puppet.root && p.content.kind === 'group' && !masking.has(p.id))
-    .filter((p) => {
-      const [only, second] = p.children
-      if (only === undefined) return !named.has(p.id) && isPlain(p)
-      if (second !== undefined || masking.has(only)) return false
-      const inner = puppet.parts[only]!
-      return (isPlain(p) && !named.has(p.id)) || (canAbsorb(p, inner) && !named.has(only))
-    })
+    .filter((p) => foldingOf(puppet, p, named, masking) !== null)
     .map((p) => p.id)
 }
 
@@ -51,28 +61,26 @@ export const foldGroups = command(
   z.object({ groups: z.array(PartId).min(1), named: z.array(PartId) }),
   (puppet, { groups, named }) => {
     const own = new Set(named)
+    const masking = maskingParts(puppet)
     const deepestFirst = [...groups].reverse()
-    for (const id of deepestFirst) fold(puppet, partOf(puppet, id), own)
+    for (const id of deepestFirst) fold(puppet, partOf(puppet, id), own, masking)
   },
 )
 
 /** What folding so many groups is called in a history. */
 export const foldLabel = (count: number): string => (count === 1 ? 'Fold a nested group' : `Fold ${count} nested groups`)
 
-function fold(puppet: Puppet, group: Part, named: ReadonlySet<PartId>): void {
-  const parent = group.parent === null ? null : puppet.parts[group.parent]
-  if (!parent || group.children.length > 1) return
+function fold(puppet: Puppet, group: Part, named: ReadonlySet<PartId>, masking: ReadonlySet<PartId>): void {
   // A group that was moved in the pose does something.
   if ([group.id, ...group.children].some((id) => addressesOf('part', id).some((a) => a in puppet.pose))) return
-  const only = group.children[0]
-  if (only === undefined) {
-    removeFrom(parent.children, group.id)
-    delete puppet.parts[group.id]
-    return
-  }
-  const inner = puppet.parts[only]!
-  if (isPlain(group) && !named.has(group.id)) giveWay(puppet, group, inner, parent)
-  else if (canAbsorb(group, inner)) absorb(puppet, group, inner)
+  const folding = foldingOf(puppet, group, named, masking)
+  if (folding === null) return
+  const parent = puppet.parts[group.parent!]!
+  const inner = puppet.parts[group.children[0]!]!
+  if (folding === 'group') return giveWay(puppet, group, inner, parent)
+  if (folding === 'inner') return absorb(puppet, group, inner)
+  removeFrom(parent.children, group.id)
+  delete puppet.parts[group.id]
 }
 
 /** The part inside takes the place of the group. */

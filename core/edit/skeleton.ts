@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { BoneId } from '../document/ids'
 import { newBone } from '../document/new'
 import type { Bone, Limits, Puppet, Vec } from '../document/schema'
-import { bonesInOrder } from '../document/tree'
+import { bonesInOrder, topmostBones } from '../document/tree'
 import { command, EditError } from './command'
 import { boneOf, insertAt } from './lookup'
 import { otherSide } from './sides'
@@ -72,11 +72,8 @@ export const mirrorBones = command(
   'Mirror bones',
   z.object({ bones: z.array(BoneId).min(1), ids: z.record(BoneId, BoneId), at: z.number().finite() }),
   (puppet, { bones, ids, at }) => {
-    const tops = bones.filter((id) => !bones.some((other) => other !== id && bonesInOrder(puppet, [other]).some((b) => b.id === id)))
-    const copied = bonesInOrder(
-      puppet,
-      tops.map((id) => boneOf(puppet, id).id),
-    )
+    const known = bones.map((id) => boneOf(puppet, id).id)
+    const copied = bonesInOrder(puppet, topmostBones(puppet, known))
     for (const { id, name } of copied) {
       const copy = ids[id]
       if (copy === undefined) throw new EditError(`The copy of "${name}" has no id.`)

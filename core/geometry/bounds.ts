@@ -1,5 +1,6 @@
 /** Axis-aligned boxes. An empty box has min above max and unites neutrally. */
-import type { Path } from '../document/schema'
+import type { Affine, Path } from '../document/schema'
+import { apply } from './affine'
 import { forEachSegment } from './path'
 
 export interface Bounds {
@@ -23,6 +24,17 @@ export function unite(b: Bounds, other: Bounds, grow = 0): void {
   if (isEmpty(other)) return
   include(b, other.minX - grow, other.minY - grow)
   include(b, other.maxX + grow, other.maxY + grow)
+}
+
+/** A box under a map: the box around its four corners. */
+export function mapBounds(box: Bounds, map: Affine): Bounds {
+  const out = emptyBounds()
+  for (const x of [box.minX, box.maxX])
+    for (const y of [box.minY, box.maxY]) {
+      const p = apply(map, { x, y })
+      include(out, p.x, p.y)
+    }
+  return out
 }
 
 /** Cuts a box down to what it shares with another. */

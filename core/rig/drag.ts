@@ -49,7 +49,7 @@ function limbAbove(frame: Frame, bone: number): number[] {
 export function grabBone(frame: Frame, pose: Float64Array, bone: number, spot: Vec, handle: Handle): Grab {
   const { parent } = frame.rig.bones
   const isRoot = parent[bone]! < 0
-  if (isRoot && (handle === 'ring' || handle === 'drawing'))
+  if (isRoot && (handle === 'ring' || (handle === 'drawing' && branchesOf(frame, bone) > 1)))
     return { kind: 'move', bones: [bone], grab: toRest(frame, bone, spot), angles: [0] }
   const limb = limbAbove(frame, bone)
   const isLast = !parent.includes(bone)

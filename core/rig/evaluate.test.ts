@@ -200,4 +200,13 @@ describe('dragging bones', () => {
     expect(after.x - before.x).toBeCloseTo(30)
     expect(after.y - before.y).toBeCloseTo(-20)
   })
+
+  test('a drawing moves the root it hangs on only where more than one limb hangs there too', () => {
+    const spot = { x: 120, y: 100 }
+    expect(grabBone(posed(BENT), pose, index('upper'), spot, 'drawing').kind).toBe('turn')
+    const tail = { id: 'tail', name: 'Tail', parent: 'upper', start: { x: 100, y: 100 }, end: { x: 60, y: 100 } }
+    const branching = compile(run(riggedArm(), addBone, tail))
+    const rest = new Float64Array(branching.restPose)
+    expect(grabBone(poseRig(branching), rest, branching.bones.index.get('upper')!, spot, 'drawing').kind).toBe('move')
+  })
 })

@@ -91,7 +91,7 @@ export function paintBounds(frame: Frame, d: number, into: Bounds = emptyBounds(
 /** Bounds of each shown drawing in this frame, cut down to what masks let through; empty where nothing is left. */
 function shownBounds(frame: Frame, wanted: (part: number) => boolean): Bounds[] {
   const { drawings, shown } = frame.rig
-  const masks = maskOutlines(frame)
+  const masks = masksOf(frame.rig).map((mask) => ({ ...mask, box: boxOf(frame, mask) }))
   return drawings.slice(0, shown).map((drawing, d) => {
     if (!wanted(drawing.part)) return emptyBounds()
     const own = drawingFrameBounds(frame, d)
@@ -118,27 +118,37 @@ export function boundsOfParts(frame: Frame): (Bounds | null)[] {
   return out.map((box) => (isEmpty(box) ? null : box))
 }
 
-/** What a mask lets through in this frame: the drawings of its shape and the box around them. */
-interface MaskOutline {
+/** A mask of a part: what it keeps, and the drawings of its shape. */
+interface RigMask {
   readonly part: number
   readonly keep: 'inside' | 'outside'
   readonly drawings: readonly number[]
-  readonly box: Bounds
 }
 
-function maskOutlines(frame: Frame): MaskOutline[] {
-  const { paint, painted } = frame.rig
-  const out: MaskOutline[] = []
+const MASKS = new WeakMap<Rig, readonly RigMask[]>()
+
+/** All masks of what is shown; found once for each rig, since the pointer asks for them with every move. */
+function masksOf(rig: Rig): readonly RigMask[] {
+  const known = MASKS.get(rig)
+  if (known) return known
+  const { paint, painted } = rig
+  const out: RigMask[] = []
   for (const op of paint.slice(0, painted)) {
     if (op.op !== 'push' || !op.layer) continue
     for (const { keep, range } of op.layer.masks) {
       const drawings = paint.slice(range.from, range.to).flatMap((m) => (m.op === 'draw' ? [m.drawing] : []))
-      const box = emptyBounds()
-      for (const d of drawings) drawingFrameBounds(frame, d, box)
-      out.push({ part: op.part, keep, drawings, box })
+      out.push({ part: op.part, keep, drawings })
     }
   }
+  MASKS.set(rig, out)
   return out
+}
+
+/** The box around a mask's shape in this frame. */
+function boxOf(frame: Frame, mask: RigMask): Bounds {
+  const box = emptyBounds()
+  for (const d of mask.drawings) drawingFrameBounds(frame, d, box)
+  return box
 }
 
 /** Whether a part is another one or in it. */
@@ -150,7 +160,6 @@ function isInPart(rig: Rig, part: number, ancestor: number): boolean {
 /** Parts whose paint lies within `reach` px of a spot on the canvas, top to bottom. */
 export function partsAt(frame: Frame, x: number, y: number, reach = 0): PartId[] {
   const out: PartId[] = []
-  let masks: MaskOutline[] | null = null
   for (let d = frame.rig.shown - 1; d >= 0; d--) {
     const { part, geometry } = frame.rig.drawings[d]!
     const box = paintBounds(frame, d)
@@ -158,15 +167,14 @@ export function partsAt(frame: Frame, x: number, y: number, reach = 0): PartId[]
     if (isTransparent(frame.rig, frame, part)) continue
     const scale = lineScaleOf(frame, d)
     if (!geometry.shapes.some((shape) => covers(frame, d, shape, x, y, reach, scale))) continue
-    masks ??= maskOutlines(frame)
-    if (!isMaskedAway(frame, masks, part, x, y)) out.push(frame.rig.parts.ids[part]!)
+    if (!isMaskedAway(frame, part, x, y)) out.push(frame.rig.parts.ids[part]!)
   }
   return out
 }
 
 /** Whether a mask of the part, or of one above it, hides this spot. */
-const isMaskedAway = (frame: Frame, masks: readonly MaskOutline[], part: number, x: number, y: number): boolean =>
-  masks.some((mask) => {
+const isMaskedAway = (frame: Frame, part: number, x: number, y: number): boolean =>
+  masksOf(frame.rig).some((mask) => {
     if (!isInPart(frame.rig, part, mask.part)) return false
     const isInside = mask.drawings.some((d) =>
       frame.rig.drawings[d]!.geometry.shapes.some((shape) => covers(frame, d, shape, x, y, 0, lineScaleOf(frame, d))),

@@ -7,8 +7,17 @@ import { INFLUENCES, skinLinear, skinVolume } from './skin'
 
 export type Blended = Extract<Bind, { kind: 'blended' }>
 
-/** Rows of a field as four influences each; places in `maps` as the kernels take them. */
-function influencesOf(field: WeightField): { offsets: Int32Array; weights: Float64Array } {
+interface Influences {
+  readonly offsets: Int32Array
+  readonly weights: Float64Array
+}
+
+const INFLUENCES_OF = new WeakMap<WeightField, Influences>()
+
+/** Rows of a field as four influences each; places in `maps` as the kernels take them. Kept: the overlay asks with every frame. */
+function influencesOf(field: WeightField): Influences {
+  const known = INFLUENCES_OF.get(field)
+  if (known) return known
   const n = field.vertices.length / 2
   const offsets = new Int32Array(INFLUENCES * n)
   const weights = new Float64Array(INFLUENCES * n)
@@ -18,7 +27,9 @@ function influencesOf(field: WeightField): { offsets: Int32Array; weights: Float
       weights[INFLUENCES * v + k] = field.weights[from + k]!
     }
   }
-  return { offsets, weights }
+  const made = { offsets, weights }
+  INFLUENCES_OF.set(field, made)
+  return made
 }
 
 /**

@@ -1,8 +1,8 @@
 /** What all parts of the importer share: the file, its styles, what was found, and what is being built. */
 import type { IdSource } from '@marionette/core/document/ids'
 import type { Affine, Drawing, Part, Shape, Vec } from '@marionette/core/document/schema'
-import { apply, IDENTITY, invert, multiply, translation } from '@marionette/core/geometry/affine'
-import { emptyBounds, include, pathBounds, unite, type Bounds } from '@marionette/core/geometry/bounds'
+import { IDENTITY, multiply, translation } from '@marionette/core/geometry/affine'
+import { emptyBounds, pathBounds, unite, type Bounds } from '@marionette/core/geometry/bounds'
 import { mapPath } from '@marionette/core/geometry/path'
 import { FormatError, type Warning } from '../warnings'
 import { parseLength, parseTransform } from './numbers'
@@ -165,8 +165,10 @@ export class Context {
   geometryOf(part: Part): Bounds {
     const out = emptyBounds()
     const within = new Map<string, Affine>([[part.id, IDENTITY]])
-    const masks = new Set(this.parts.flatMap((p) => p.masks.map((m) => m.shape)))
-    for (const inner of this.parts.slice(this.parts.indexOf(part))) {
+    // A part stands before all that is in it, masks included; when it is asked for, it is among the last.
+    const parts = this.parts.slice(this.parts.lastIndexOf(part))
+    const masks = new Set(parts.flatMap((p) => p.masks.map((m) => m.shape)))
+    for (const inner of parts) {
       const above = inner === part ? null : inner.parent === null ? undefined : within.get(inner.parent)
       if (above === undefined || (inner !== part && masks.has(inner.id))) continue
       const map = above === null ? IDENTITY : multiply(above, this.maps.get(inner.id)!)
@@ -199,17 +201,3 @@ export function referenceOf(text: string): string | null {
   const match = /^url\(\s*(['"]?)#(.*?)\1\s*\)/.exec(text)
   return match ? decodeFragment(match[2]!) : null
 }
-
-/** A box under a map: the box around its four corners. */
-export function mapBounds(box: Bounds, map: Affine): Bounds {
-  const out = emptyBounds()
-  for (const x of [box.minX, box.maxX])
-    for (const y of [box.minY, box.maxY]) {
-      const p = apply(map, { x, y })
-      include(out, p.x, p.y)
-    }
-  return out
-}
-
-/** Map that undoes another; the identity where that flattens the plane. */
-export const undo = (map: Affine): Affine => invert(map) ?? IDENTITY

@@ -1,8 +1,8 @@
 /** Clip paths, masks, filters and blend modes of elements as masks, effects and blend modes of parts. */
 import { BlendMode, type Affine, type Part } from '@marionette/core/document/schema'
 import { IDENTITY, multiply } from '@marionette/core/geometry/affine'
-import { isEmpty, type Bounds } from '@marionette/core/geometry/bounds'
-import { mapBounds, type Context, type Scope } from './context'
+import { isEmpty, mapBounds, type Bounds } from '@marionette/core/geometry/bounds'
+import type { Context, Scope } from './context'
 import { effectOf } from './filters'
 import { ownName } from './names'
 import { parseLength } from './numbers'

@@ -14,7 +14,7 @@ import { contentName, kindsOf, ownName } from './names'
 import { parseNumbers } from './numbers'
 import type { PointIds } from './outline'
 import { parseAlpha } from './paint'
-import { GROUPS, isShape, isSilent, nameUndrawn, shapesOf } from './shapes'
+import { drawnChildren, GROUPS, isShape, isSilent, isViewport, nameUndrawn, shapesOf } from './shapes'
 import { inheritable, withProperty, type Style } from './style'
 import { nameText } from './text'
 import type { SvgElement } from './tree'
@@ -118,7 +118,7 @@ export class Reader {
   }
 
   private group(element: SvgElement, scope: Scope, parent: string | null): void {
-    const elements = element.name === 'switch' ? chosen(element) : element.children
+    const elements = drawnChildren(element)
     const seen = elements.filter((e) => !isSilent(e))
     const viewport = element.name === 'svg' ? viewportOf(element, scope.view) : null
     const begun = this.begin(element, ownName(element) ?? contentName(seen), scope, parent, viewport?.map ?? IDENTITY)
@@ -135,12 +135,11 @@ export class Reader {
     if (scope.area && !isShape(target))
       return this.context.warn('svg.element', element, `a copy of <${target.name}> does not count inside a clip path`)
     this.context.follow(element, target, () => {
-      const isViewport = target.name === 'symbol' || target.name === 'svg'
-      const viewport = isViewport ? viewportOf(target, scope.view, element.attributes) : null
+      const viewport = isViewport(target) ? viewportOf(target, scope.view, element.attributes) : null
       const inner = multiply(useMap(element, scope.view), viewport?.map ?? IDENTITY)
       const begun = this.begin(element, ownName(element) ?? ownName(target) ?? kindsOf([element]), scope, parent, inner)
-      const style = isViewport ? inheritable(this.context.styleOf(target, begun.scope.style)) : begun.scope.style
-      const elements = isViewport ? target.children : [target]
+      const style = viewport ? inheritable(this.context.styleOf(target, begun.scope.style)) : begun.scope.style
+      const elements = viewport ? target.children : [target]
       this.finish(element, elements, { ...begun, scope: { ...begun.scope, style } }, viewport, viewport ? target : null)
     })
   }
@@ -189,14 +188,4 @@ export class Reader {
   private showsInside(element: SvgElement): boolean {
     return this.context.cascade.own(element, 'visibility') === 'visible' || element.children.some((c) => this.showsInside(c))
   }
-}
-
-/** What a `<switch>` shows: the first of its elements that asks for nothing we lack. */
-function chosen(element: SvgElement): SvgElement[] {
-  const first = element.children.find((child) => {
-    const { systemLanguage, requiredExtensions } = child.attributes
-    const speaks = systemLanguage === undefined || /(^|[\s,])en\b/i.test(systemLanguage)
-    return !isSilent(child) && speaks && !requiredExtensions
-  })
-  return first ? [first] : []
 }

@@ -1,9 +1,9 @@
 /** Gives each part its own space at its centre, with its pivot there, or where the file says. */
 import type { Affine, Drawing, Part, Path } from '@marionette/core/document/schema'
 import { drawingBounds } from '@marionette/core/document/tree'
-import { apply, IDENTITY, multiply, placementOf, translation } from '@marionette/core/geometry/affine'
-import { emptyBounds, isEmpty, unite, type Bounds } from '@marionette/core/geometry/bounds'
-import { mapBounds, undo, type Context } from './context'
+import { apply, IDENTITY, invert, multiply, placementOf, translation } from '@marionette/core/geometry/affine'
+import { emptyBounds, isEmpty, mapBounds, unite, type Bounds } from '@marionette/core/geometry/bounds'
+import type { Context } from './context'
 import { mapShape } from './shapes'
 
 /** Brings the parts and drawings of an import into their final spaces; nothing moves on the canvas. */
@@ -29,7 +29,7 @@ export function settle(context: Context): void {
 function pivotOf(context: Context, part: Part, map: Affine, centre: { x: number; y: number }): { x: number; y: number } {
   const given = context.pivots.get(part.id)
   if (!given) return { x: 0, y: 0 }
-  const own = apply(undo(map), given)
+  const own = apply(invert(map) ?? IDENTITY, given)
   return { x: own.x - centre.x, y: own.y - centre.y }
 }
 

@@ -1,7 +1,7 @@
 /** Elements as shapes: outline, ink, line, markers, embedded pictures. */
 import type { Affine, Line, Shape } from '@marionette/core/document/schema'
 import { IDENTITY, keepsAngles, multiply } from '@marionette/core/geometry/affine'
-import { emptyBounds, pathBounds, type Bounds } from '@marionette/core/geometry/bounds'
+import { emptyBounds, pathBounds } from '@marionette/core/geometry/bounds'
 import { mapPath } from '@marionette/core/geometry/path'
 import type { Context, Scope } from './context'
 import { pictureShape } from './images'
@@ -38,6 +38,17 @@ export const isShape = (element: SvgElement): boolean => SHAPE_ELEMENTS.has(elem
 
 /** Elements of other namespaces, and those that only describe or define. */
 export const isSilent = (element: SvgElement): boolean => SILENT.has(element.name) || element.name.includes(':')
+
+/** Elements that are placed as a whole, with room of their own. */
+export const isViewport = (element: SvgElement): boolean => element.name === 'symbol' || element.name === 'svg'
+
+/** Children of a group that are drawn: of a switch, the first whose conditions hold. */
+export const drawnChildren = (element: SvgElement): readonly SvgElement[] =>
+  element.name === 'switch' ? element.children.filter((child) => !isSilent(child) && isChosen(child)).slice(0, 1) : element.children
+
+function isChosen({ attributes: { systemLanguage, requiredExtensions } }: SvgElement): boolean {
+  return (systemLanguage === undefined || /(^|[\s,])en\b/i.test(systemLanguage)) && !requiredExtensions
+}
 
 /** Says of an element that it is not drawn, and why. */
 export function nameUndrawn(context: Context, element: SvgElement): void {
@@ -78,10 +89,11 @@ export function shapesOf(context: Context, element: SvgElement, scope: Scope, po
     alpha,
     lineFirst: isBefore(order, 'stroke', 'fill'),
   }
-  const markers = markersOf(context, element, style, scope, paths, place, flatten)
-  const shapes = isBefore(order, 'markers', 'fill') ? [...markers, shape] : [shape, ...markers]
-  return shapes.length > 1 && alpha < 1 ? [shape, ...markers.map((m) => ({ ...m, alpha: m.alpha * alpha }))] : shapes
+  const markers = faded(markersOf(context, element, style, scope, paths, place, flatten), alpha)
+  return isBefore(order, 'markers', 'fill') ? [...markers, shape] : [shape, ...markers]
 }
+
+const faded = (shapes: readonly Shape[], alpha: number): Shape[] => shapes.map((s) => ({ ...s, alpha: s.alpha * alpha }))
 
 const areaInk = (style: Style): Shape['ink'] => ({
   paint: { kind: 'flat', colour: '#000000' },
@@ -121,22 +133,31 @@ export function flatten(context: Context, elements: readonly SvgElement[], scope
     }
     context.spend()
     const inner = { ...scope, style: inheritable(style) }
-    const fade = (shapes: Shape[]): Shape[] => shapes.map((s) => ({ ...s, alpha: s.alpha * parseAlpha(style['opacity']!) }))
+    const alpha = parseAlpha(style['opacity']!)
     const own = multiply(map, context.transformOf(element, style, scope.view))
     if (element.name === 'use') {
       const target = context.target(element)
-      const found =
-        target && context.follow(element, target, () => flatten(context, [target], inner, multiply(own, useMap(element, scope.view))))
-      return fade(found ?? [])
+      const found = target && context.follow(element, target, () => flattenCopy(context, element, target, inner, own))
+      return faded(found ?? [], alpha)
     }
     if (element.name === 'svg') {
       const room = viewportOf(element, scope.view)
-      return fade(flatten(context, element.children, { ...inner, view: room.view }, multiply(own, room.map)))
+      return faded(flatten(context, element.children, { ...inner, view: room.view }, multiply(own, room.map)), alpha)
     }
-    if (GROUPS.has(element.name)) return fade(flatten(context, element.children, inner, own))
+    if (GROUPS.has(element.name)) return faded(flatten(context, drawnChildren(element), inner, own), alpha)
     nameUndrawn(context, element)
     return []
   })
+}
+
+/** Shapes of what a `<use>` repeats. */
+function flattenCopy(context: Context, use: SvgElement, target: SvgElement, scope: Scope, map: Affine): Shape[] {
+  const placed = multiply(map, useMap(use, scope.view))
+  if (!isViewport(target)) return flatten(context, [target], scope, placed)
+  const style = context.styleOf(target, scope.style)
+  const room = viewportOf(target, scope.view, use.attributes)
+  const inner = { ...scope, style: inheritable(style), view: room.view }
+  return faded(flatten(context, target.children, inner, multiply(placed, room.map)), parseAlpha(style['opacity']!))
 }
 
 /** A shape under a map, its paints included. */
@@ -163,11 +184,4 @@ function mapLine(line: Line, map: Affine): Line {
   const pen = line.pen ?? [1, 0, 0, 1]
   const [a, b, c, d] = multiply(map, [...pen, 0, 0] as Affine)
   return { ...line, pen: [a, b, c, d] }
-}
-
-/** Bounds of the outlines of shapes, without lines. */
-export function outlineBounds(shapes: readonly Shape[]): Bounds {
-  const out = emptyBounds()
-  for (const shape of shapes) for (const path of shape.paths) pathBounds(path, out)
-  return out
 }

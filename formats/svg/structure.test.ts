@@ -1,9 +1,10 @@
 import { describe, expect, test } from 'vitest'
 import { brokenInvariants } from '@marionette/core/document/invariants'
-import type { Part, Puppet } from '@marionette/core/document/schema'
+import type { Part, Puppet, Shape } from '@marionette/core/document/schema'
 import { drawingOf, partsBelow, restBounds } from '@marionette/core/document/tree'
 import { applyEdits, edit, undoChange } from '@marionette/core/edit/command'
 import { foldGroups } from '@marionette/core/edit/nesting'
+import { pathBounds } from '@marionette/core/geometry/bounds'
 import { foldImport, importSvg } from './import'
 
 const source = (inside: string): string => `<svg xmlns="http://www.w3.org/2000/svg" width="200" height="100">${inside}</svg>`
@@ -78,6 +79,12 @@ describe('nesting', () => {
   })
 })
 
+/** What the pattern on the shirt repeats. */
+function patternShapes(puppet: Puppet): readonly Shape[] {
+  const paint = drawingOf(puppet, named(puppet, 'shirt'))!.shapes[0]!.ink!.paint
+  return paint.kind === 'pattern' ? puppet.drawings[paint.drawing]!.shapes : []
+}
+
 describe('masks, blends and effects', () => {
   test('a clip path is kept as a mask: a hidden part inside the masked one', () => {
     const { puppet } = read(
@@ -116,5 +123,31 @@ describe('masks, blends and effects', () => {
     const paint = drawingOf(puppet, named(puppet, 'shirt'))!.shapes[0]!.ink!.paint
     expect(paint).toMatchObject({ kind: 'pattern', tile: { width: 8, height: 8 } })
     expect(paint.kind === 'pattern' && puppet.drawings[paint.drawing]!.shapes).toHaveLength(1)
+  })
+
+  test('a pattern shows copies of symbols at the size they are used in, and one branch of a switch', () => {
+    const { puppet } = read(
+      `<symbol id="s" viewBox="0 0 10 10"><rect width="5" height="10"/></symbol>
+      <pattern id="p" width="40" height="40" patternUnits="userSpaceOnUse"><use href="#s" x="3" width="20" height="20" opacity=".5"/>
+      <switch><circle r="1" systemLanguage="xx"/><circle r="2" systemLanguage="en"/><circle r="3"/></switch></pattern>
+      <rect id="shirt" width="80" height="80" fill="url(#p)"/>`,
+    )
+    expect(patternShapes(puppet).map((s) => [pathBounds(s.paths[0]!).maxX, s.alpha])).toEqual([
+      [13, 0.5],
+      [2, 1],
+    ])
+  })
+
+  test('markers stay below the fill of a faded shape where the paint order asks for it', () => {
+    const { puppet } = read(
+      `<marker id="m" markerUnits="userSpaceOnUse"><circle r="1"/></marker>
+      <pattern id="p" width="40" height="40" patternUnits="userSpaceOnUse">
+      <path d="M0 0h30v30" opacity=".5" paint-order="markers" marker-start="url(#m)"/></pattern>
+      <rect id="shirt" width="80" height="80" fill="url(#p)"/>`,
+    )
+    expect(patternShapes(puppet).map((s) => [pathBounds(s.paths[0]!).maxX, s.alpha])).toEqual([
+      [1, 0.5],
+      [30, 0.5],
+    ])
   })
 })

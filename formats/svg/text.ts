@@ -1,7 +1,7 @@
 /** Text is not drawn: it is named with where it would have stood. */
-import { emptyBounds, include, isEmpty } from '@marionette/core/geometry/bounds'
+import { emptyBounds, include, isEmpty, mapBounds } from '@marionette/core/geometry/bounds'
 import { multiply } from '@marionette/core/geometry/affine'
-import { mapBounds, type Context, type Scope } from './context'
+import type { Context, Scope } from './context'
 import { parseLength, parseNumbers } from './numbers'
 import type { SvgElement } from './tree'
 import { inheritable } from './style'
