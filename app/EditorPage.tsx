@@ -1,5 +1,5 @@
 /** One open puppet: strip, roster, stage, details and shelf. */
-import { useEffect, useMemo, useRef, useState } from 'react'
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react'
 import { Group, Panel, Separator } from 'react-resizable-panels'
 import { Link, useNavigate, useParams } from 'react-router'
 import { toast } from 'sonner'
@@ -16,16 +16,23 @@ import { Shortcuts } from './commands/Shortcuts'
 import { ConflictSheet } from './library/ConflictSheet'
 import { DropArea } from './library/DropArea'
 import { Details } from './details/Details'
+import { NamesSheet } from './roster/NamesSheet'
+import { RenameSheet } from './roster/RenameSheet'
 import { Roster } from './roster/Roster'
 import { ControlShelf } from './shelf/ControlShelf'
 import { Stage } from './stage/Stage'
 import type { StageView } from './stage/stageView'
 import { startAutosave } from './state/autosave'
+import { NO_FILTER } from './roster/filter'
 import { firstFolds } from './roster/tree'
 import { closeDocument, openPuppet, perform, useDocument } from './state/document'
 import { openStored } from './state/opening'
 import { NOTHING, useSession } from './state/session'
 import { toolOf } from './stage/tools/tools'
+
+/** What is not asked for with every puppet comes when it is. */
+const FitSheet = lazy(() => import('./fit/FitSheet'))
+const UpdateSheet = lazy(() => import('./update/UpdateSheet'))
 
 export default function EditorPage() {
   const { id = '', bench } = useParams()
@@ -35,7 +42,15 @@ export default function EditorPage() {
   useEffect(() => {
     let stop: (() => void) | undefined
     let isGone = false
-    useSession.setState({ selection: NOTHING, hover: NOTHING, renaming: null, panel: null })
+    useSession.setState({
+      selection: NOTHING,
+      hover: NOTHING,
+      renaming: null,
+      panel: null,
+      partFilter: NO_FILTER,
+      partSort: 'order',
+      mirrored: false,
+    })
     openStored(id)
       .then((how) => {
         if (isGone) return
@@ -114,6 +129,7 @@ function Workshop({ id }: { id: string }) {
     document.title = `${name}, Eager Marionette`
     return () => void (document.title = 'Eager Marionette')
   }, [name])
+  const panel = useSession((s) => s.panel)
   const layout = useMemo(storedLayout, [])
   return (
     <DropArea into={id} className="flex h-full min-w-[960px] flex-col">
@@ -158,6 +174,12 @@ function Workshop({ id }: { id: string }) {
       <ShortcutList />
       <HistorySheet />
       <ConflictSheet />
+      <RenameSheet />
+      <NamesSheet />
+      <Suspense>
+        {panel === 'fit' && <FitSheet />}
+        {panel === 'update' && <UpdateSheet />}
+      </Suspense>
     </DropArea>
   )
 }

@@ -1,4 +1,5 @@
 /** Prints one JSON line for each figure; with names, only those. Benchmarks are no tests and fail nothing. */
+import { fitFigure, importOpenRasterFigure, meshFigure } from './artwork'
 import { FEW_ROUNDS, type Figure } from './measure'
 import type { Puppet } from '@marionette/core/document/schema'
 import { importFigure, saveFigure, undoDragFigure } from './document'
@@ -27,6 +28,9 @@ const FIGURES: Readonly<Record<string, () => Figure | Promise<Figure>>> = {
   'draw-typical': () => drawFigure('draw-typical', typical()),
   'weights-5000x20': weightsFigure,
   'import-svg-5000': importFigure,
+  'import-ora-60x2048': importOpenRasterFigure,
+  'mesh-1024': meshFigure,
+  'fit-marlo': fitFigure,
   ...growing('save', (name, puppet, size) => saveFigure(name, puppet, size === 'typical' ? undefined : FEW_ROUNDS)),
   ...growing('undo-drag', (name, puppet, size) => undoDragFigure(name, puppet, size === 'heavy-x10' ? FEW_ROUNDS : undefined)),
 }

@@ -41,7 +41,7 @@ export function evaluateFigure(name: string, puppet: Puppet, frames = 100): Figu
 }
 
 export function allocateFigure(): Figure {
-  const { step } = turning(DEMOS['marlo']!())
+  const { step } = turning(DEMOS['marlo']!().puppet)
   for (let i = 0; i < 2000; i++) step(i)
   const collect = (globalThis as { gc?: () => void }).gc
   collect?.()
@@ -105,7 +105,7 @@ export async function drawFigure(name: string, puppet: Puppet): Promise<Figure> 
   return figure
 }
 
-export const marlo = (): Puppet => DEMOS['marlo']!()
+export const marlo = (): Puppet => DEMOS['marlo']!().puppet
 export const typical = (): Puppet => generatePuppet(TYPICAL)
 export const heavy = (): Puppet => generatePuppet(HEAVY)
 export const stress = (): Puppet => generatePuppet(STRESS)

@@ -35,8 +35,8 @@ function evaluation(rig: Rig, frame: Frame): Evaluation {
 
 const rounded = (v: number): number => Math.round(v * 100) / 100
 
-export function evaluateInput(input: string, pose: string | undefined, json: boolean): string {
-  const { puppet } = readInput(input)
+export async function evaluateInput(input: string, pose: string | undefined, json: boolean): Promise<string> {
+  const { puppet } = await readInput(input)
   const values = pose === undefined ? puppet.pose : readPose(pose)(puppet)
   const rig = compile(puppet)
   const found = evaluation(rig, poseRig(rig, values))

@@ -2,15 +2,20 @@
 import { mkdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { dirname, resolve } from 'node:path'
 import { resolveChannel } from '@marionette/core/document/channels'
-import { sequentialIds } from '@marionette/core/document/ids'
+import { sequentialIds, type IdSource } from '@marionette/core/document/ids'
 import type { Puppet } from '@marionette/core/document/schema'
-import { readPuppetFile, stemOf, type ReadPuppet } from '@marionette/formats/read'
+import { stemOf } from '@marionette/formats/fileNames'
+import { readPuppetFile, type ReadPuppet } from '@marionette/formats/read'
+import { isPng } from '@marionette/formats/pixels'
+import { isPicture } from '@marionette/formats/layers/single'
+import { pictureDecoder } from '@marionette/render/decode'
+import { loadCanvasKit } from '@marionette/render/node'
 import { foldImport } from '@marionette/formats/svg/import'
 import { Failure } from './failure'
 
 const at = (path: string): string => resolve(process.env['INIT_CWD'] ?? process.cwd(), path)
 
-function readBytes(path: string): Uint8Array {
+export function readBytes(path: string): Uint8Array {
   try {
     return readFileSync(at(path))
   } catch (error) {
@@ -19,18 +24,20 @@ function readBytes(path: string): Uint8Array {
   }
 }
 
-/** Reads an SVG drawing or an archive; the same file gives the same ids each time. Groups that group nothing are folded. */
-export function readInput(path: string): ReadPuppet {
+/** Ids for what is read from a file: the same file gives the same ids each time. */
+const idsFor = (path: string): IdSource =>
+  sequentialIds(
+    stemOf(path)
+      .replace(/[^A-Za-z0-9_-]/g, '')
+      .slice(0, 24) || 'puppet',
+  )
+
+/** Reads artwork of any kind or an archive. Groups that group nothing are folded. */
+export async function readInput(path: string): Promise<ReadPuppet> {
   try {
-    const read = readPuppetFile(
-      readBytes(path),
-      path,
-      sequentialIds(
-        stemOf(path)
-          .replace(/[^A-Za-z0-9_-]/g, '')
-          .slice(0, 24) || 'puppet',
-      ),
-    )
+    const bytes = readBytes(path)
+    const decode = isPicture(bytes) && !isPng(bytes) ? pictureDecoder(await loadCanvasKit()) : undefined
+    const read = readPuppetFile(bytes, path, { ids: idsFor(path), ...(decode && { decode }) })
     return read.nesting ? { ...read, puppet: foldImport(read.puppet, read.nesting) } : read
   } catch (error) {
     if (error instanceof Failure) throw error
@@ -55,15 +62,19 @@ export function isFolder(path: string): boolean {
   }
 }
 
-/** Reads a pose file: `{ "<channel>": value }`, channels by id or by unique name. */
-export function readPose(path: string): (puppet: Puppet) => Record<string, number> {
-  let raw: unknown
+/** What a JSON file says. */
+export function readJson(path: string): unknown {
+  const text = new TextDecoder().decode(readBytes(path))
   try {
-    raw = JSON.parse(new TextDecoder().decode(readBytes(path)))
-  } catch (error) {
-    if (error instanceof Failure) throw error
+    return JSON.parse(text)
+  } catch {
     throw new Failure(`${path}: this is not JSON`)
   }
+}
+
+/** Reads a pose file: `{ "<channel>": value }`, channels by id or by unique name. */
+export function readPose(path: string): (puppet: Puppet) => Record<string, number> {
+  const raw = readJson(path)
   if (typeof raw !== 'object' || raw === null || Array.isArray(raw))
     throw new Failure(`${path}: a pose is written as { "<channel>": value }`)
   const entries = Object.entries(raw)

@@ -1,6 +1,6 @@
 /** `rig inspect IN [--json]`: the tree of parts, counts and warnings. */
-import type { Part, Puppet } from '@marionette/core/document/schema'
-import { drawingOf, restBounds } from '@marionette/core/document/tree'
+import type { BlendMode, Part, Puppet } from '@marionette/core/document/schema'
+import { restBounds } from '@marionette/core/document/tree'
 import { readInput } from './files'
 
 interface PartReport {
@@ -12,6 +12,8 @@ interface PartReport {
   /** [min x, min y, max x, max y] on the canvas at rest, or null where nothing shows */
   readonly bounds: readonly [number, number, number, number] | null
   readonly bind: string | null
+  readonly blend: BlendMode
+  readonly masks: number
   readonly children: readonly PartReport[]
 }
 
@@ -28,24 +30,27 @@ function reportPart(puppet: Puppet, id: string): PartReport {
     opacity: part.opacity,
     bounds: box && [rounded(box.minX), rounded(box.minY), rounded(box.maxX), rounded(box.maxY)],
     bind: part.bind?.kind ?? null,
+    blend: part.blend,
+    masks: part.masks.length,
     children: part.children.map((child) => reportPart(puppet, child)),
   }
 }
 
 function count(puppet: Puppet): Record<string, number> {
-  const shapes = Object.values(puppet.parts).flatMap((p) => drawingOf(puppet, p)?.shapes ?? [])
+  const shapes = Object.values(puppet.drawings).flatMap((d) => d.shapes)
   const points = shapes.flatMap((s) => s.paths).reduce((sum, path) => sum + path.ids.length, 0)
   return {
     parts: Object.keys(puppet.parts).length,
     drawings: Object.keys(puppet.drawings).length,
+    pictures: Object.keys(puppet.pictures).length,
     shapes: shapes.length,
     points,
     bones: Object.keys(puppet.bones).length,
   }
 }
 
-export function inspect(input: string, json: boolean): string {
-  const { puppet, warnings } = readInput(input)
+export async function inspect(input: string, json: boolean): Promise<string> {
+  const { puppet, warnings } = await readInput(input)
   const tree = reportPart(puppet, puppet.root)
   const counts = count(puppet)
   if (json) {
@@ -57,6 +62,8 @@ export function inspect(input: string, json: boolean): string {
     const notes = [
       part.kind,
       part.visible ? '' : 'hidden',
+      part.blend === 'normal' ? '' : part.blend,
+      part.masks > 0 ? 'masked' : '',
       part.opacity < 1 ? `opacity ${part.opacity}` : '',
       part.bind ? `bound ${part.bind}` : '',
     ]

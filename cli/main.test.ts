@@ -6,7 +6,7 @@ import { fileURLToPath } from 'node:url'
 import { decode } from 'fast-png'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { canonicalJson } from '@marionette/core/document/json'
-import { DEMOS } from '@marionette/demo/demos'
+import { demoOpenRaster, DEMOS, demoSvg } from '@marionette/demo/demos'
 import type { Evaluation } from './evaluate'
 import { readArchive } from '@marionette/formats/archive/archive'
 
@@ -82,7 +82,7 @@ describe('rig', () => {
 
   test('demo, render with a pose by name, and inspect', async () => {
     expect((await rig('demo', 'marlo', '--out', 'marlo.puppet')).code).toBe(0)
-    expect(canonicalJson(readArchive(readFileSync(join(folder, 'marlo.puppet'))).puppet)).toBe(canonicalJson(DEMOS['marlo']!()))
+    expect(canonicalJson(readArchive(readFileSync(join(folder, 'marlo.puppet'))).puppet)).toBe(canonicalJson(DEMOS['marlo']!().puppet))
     writeFileSync(join(folder, 'wave.json'), JSON.stringify({ 'bone/upper arm left/angle': 120, 'bone/forearm left/angle': 40 }))
     await rig('render', 'marlo.puppet', '--out', 'rest.png')
     await rig('render', 'marlo.puppet', '--out', 'wave.png', '--pose', 'wave.json')
@@ -112,6 +112,52 @@ describe('rig', () => {
     await rig('render', 'flag.puppet', '--out', 'again.png')
     await rig('render', 'flag.svg', '--out', 'first.png')
     expect(picture('again.png').data).toEqual(picture('first.png').data)
+  })
+
+  test('roles: of a list of names, and of the layers of a file', async () => {
+    writeFileSync(join(folder, 'names.txt'), 'Upper arm left\nhand.R\nforarm left\nwheel\n')
+    const { naming, roles } = JSON.parse((await rig('roles', 'names.txt', '--json')).out)
+    expect(naming).toBe('character-side')
+    expect(roles).toMatchObject([
+      { name: 'Upper arm left', role: 'upper-arm', side: 'left', certainty: 1, grade: 'sure' },
+      { name: 'hand.R', role: 'hand', side: 'right', certainty: 1 },
+      { name: 'forarm left', role: 'forearm', side: 'left', grade: 'likely' },
+      { name: 'wheel', role: null, side: null, certainty: 0 },
+    ])
+    writeFileSync(join(folder, 'quill.ora'), demoOpenRaster())
+    const { out } = await rig('roles', 'quill.ora')
+    expect(out).toContain('Shin far: Shin right, 1 (sure)')
+    expect((await rig('roles', 'names.txt', '--json', '--naming', 'viewer-side')).out).toContain('"side": "right"')
+  })
+
+  test('fit: a bound skeleton in one step, with what it placed and what it could not', async () => {
+    writeFileSync(join(folder, 'marlo.svg'), demoSvg())
+    const { code, out } = await rig('fit', 'marlo.svg', '--template', 'person', '--out', 'fitted.puppet', '--json')
+    expect(code).toBe(0)
+    const report = JSON.parse(out)
+    expect(report.missing).toEqual([])
+    expect(report.bones.length).toBeGreaterThanOrEqual(19)
+    expect(Object.keys(readArchive(readFileSync(join(folder, 'fitted.puppet'))).puppet.bones)).toHaveLength(report.bones.length)
+    writeFileSync(join(folder, 'wave2.json'), JSON.stringify({ 'bone/Upper arm left/angle': 120 }))
+    expect((await rig('render', 'fitted.puppet', '--pose', 'wave2.json', '--out', 'fitted.png')).code).toBe(0)
+    const flag = await rig('fit', 'flag.svg', '--template', 'person', '--out', 'x.puppet')
+    expect(flag.err).toContain('nothing in it plays a role')
+    expect((await rig('fit', 'marlo.svg', '--template', 'ghost', '--out', 'x.puppet')).err).toContain('there is no template "ghost"')
+  })
+
+  test('convert, inspect and render take layered pictures', async () => {
+    writeFileSync(join(folder, 'quill.ora'), demoOpenRaster())
+    const report = JSON.parse((await rig('inspect', 'quill.ora', '--json')).out)
+    expect(report.counts).toMatchObject({ pictures: 27, parts: 28 })
+    expect((await rig('convert', 'quill.ora', '--out', 'quill.puppet')).code).toBe(0)
+    await rig('render', 'quill.puppet', '--out', 'q1.png', '--width', '240')
+    await rig('render', 'quill.ora', '--out', 'q2.png', '--width', '240')
+    expect(picture('q1.png').data).toEqual(picture('q2.png').data)
+    expect((await rig('convert', 'flag.svg', '--out', 'flag.ora')).code).toBe(0)
+    expect(JSON.parse((await rig('inspect', 'flag.ora', '--json')).out).tree.children).toMatchObject([
+      { name: 'flag', opacity: 0.5 },
+      { name: 'pole', visible: false },
+    ])
   })
 
   test.each([

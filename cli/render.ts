@@ -2,7 +2,7 @@
 import { join } from 'node:path'
 import { compile } from '@marionette/core/rig/compile'
 import { poseRig } from '@marionette/core/rig/evaluate'
-import { stemOf } from '@marionette/formats/read'
+import { stemOf } from '@marionette/formats/fileNames'
 import { parseColour } from '@marionette/formats/svg/paint'
 import { loadCanvasKit } from '@marionette/render/node'
 import { renderPng } from '@marionette/render/png'
@@ -27,7 +27,7 @@ export async function render(inputs: readonly string[], options: RenderOptions):
   const written = new Set<string>()
   for (const input of inputs) {
     try {
-      const { puppet, assets } = readInput(input)
+      const { puppet, assets } = await readInput(input)
       const frame = poseRig(compile(puppet), pose ? pose(puppet) : puppet.pose)
       const target = intoFolder ? join(options.out, `${stemOf(input)}.png`) : options.out
       if (written.has(target)) throw new Failure(`${input}: ${target} was written for another input already`)

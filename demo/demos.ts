@@ -3,10 +3,22 @@ import { readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import type { Puppet } from '@marionette/core/document/schema'
 import { buildMarlo } from './marlo/build'
+import { buildQuill } from './quill/build'
 
-const read = (path: string): string => readFileSync(fileURLToPath(new URL(path, import.meta.url)), 'utf8')
+export interface Demo {
+  readonly puppet: Puppet
+  /** Bytes of its pictures by their hash. */
+  readonly assets: ReadonlyMap<string, Uint8Array>
+}
 
-/** The drawing of a demo puppet. */
-export const demoSvg = (): string => read('./marlo/marlo.svg')
+const read = (path: string): Buffer => readFileSync(fileURLToPath(new URL(path, import.meta.url)))
 
-export const DEMOS: Readonly<Record<string, () => Puppet>> = { marlo: () => buildMarlo(demoSvg()) }
+/** The drawing of Marlo. */
+export const demoSvg = (): string => read('./marlo/marlo.svg').toString('utf8')
+/** The painted layers of Quill. */
+export const demoOpenRaster = (): Uint8Array => new Uint8Array(read('./quill/quill.ora'))
+
+export const DEMOS: Readonly<Record<string, () => Demo>> = {
+  marlo: () => ({ puppet: buildMarlo(demoSvg()), assets: new Map() }),
+  quill: () => buildQuill(demoOpenRaster()),
+}

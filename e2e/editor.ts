@@ -125,6 +125,7 @@ export class Editor {
     await this.page.mouse.down()
     await this.page.mouse.move(from.x + 90, from.y + from.height / 2 + 8, { steps: 3 })
     await this.page.mouse.move(to.x + 90, to.y + to.height * share, { steps: 6 })
+    await this.page.waitForSelector(`[role=treeitem][aria-label="${onto}"][data-drop]`)
     await this.page.mouse.up()
   }
 

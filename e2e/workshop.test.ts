@@ -250,7 +250,7 @@ describe('library', () => {
     await editor.page.goto(server.url)
     await editor.page.waitForSelector('[aria-label="Open Marlo"]')
     await dropFiles(editor.page, [{ name: 'notes.svg', text: 'Buy stamps.' }])
-    await editor.page.waitForSelector('::-p-text(notes.svg: This is neither an SVG drawing nor a puppet archive.)')
+    await editor.page.waitForSelector('::-p-text(notes.svg: This is no artwork that can be read)')
   })
 
   test('a save from elsewhere is shown, and both versions are kept', async () => {

@@ -1,6 +1,9 @@
 /** Bytes of an XML file as text, by its byte order mark or by the encoding that it names. */
 import { FormatError } from './warnings'
 
+/** What is said of a file that is of no kind that is known here. */
+export const UNREADABLE = 'This is no artwork that can be read: no SVG, OpenRaster, PSD, PNG or WebP, and no puppet archive.'
+
 /** Throws FormatError where the encoding is unknown or the bytes do not fit it. */
 export function decodeText(bytes: Uint8Array): string {
   const label = markOf(bytes) ?? namedEncoding(bytes) ?? 'utf-8'
@@ -15,7 +18,7 @@ export function decodeText(bytes: Uint8Array): string {
   try {
     return decoder.decode(bytes)
   } catch {
-    if (bytes.includes(0)) throw new FormatError('This is neither an SVG drawing nor a puppet archive.')
+    if (bytes.includes(0)) throw new FormatError(UNREADABLE)
     throw new FormatError(`The file is damaged: it is not written in ${label.toUpperCase().slice(0, 40)} as it says.`)
   }
 }

@@ -12,7 +12,8 @@ import { importSvg } from '@marionette/formats/svg/import'
 import { loadCanvasKit } from './node'
 import { livingObjects } from './owned'
 import { Painter } from './painter'
-import { RenderError, renderPng } from './png'
+import { renderPng } from './png'
+import { RenderError } from './surface'
 
 const CK = await loadCanvasKit()
 

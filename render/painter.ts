@@ -1,6 +1,6 @@
 /** Frame -> pixels: walks the paint list and draws each entry with Skia. Knows nothing of rigs beyond the frame. */
 import type { Canvas, CanvasKit, Paint as SkPaint, Path as SkPath, SkPicture } from 'canvaskit-wasm'
-import type { Drawing } from '@marionette/core/document/schema'
+import type { Drawing, Reference } from '@marionette/core/document/schema'
 import { IDENTITY, invert } from '@marionette/core/geometry/affine'
 import type { Rig } from '@marionette/core/rig/compile'
 import type { Frame } from '@marionette/core/rig/evaluate'
@@ -10,6 +10,7 @@ import { skBlend, withEffect } from './effects'
 import { contentBox } from './layerBox'
 import { free, own, using } from './owned'
 import { mapAt, toMatrix } from './paints'
+import { PicturePainter } from './pictures'
 import { ShapeCache } from './shapeCache'
 import { Textures, type AssetSource } from './textures'
 
@@ -26,6 +27,7 @@ interface Brush {
 export class Painter {
   private readonly caches = new Map<ShapeGeometry, ShapeCache>()
   private readonly textures: Textures
+  private readonly pictures: PicturePainter
   private rig: Rig | null = null
 
   constructor(
@@ -33,6 +35,7 @@ export class Painter {
     assets: AssetSource = () => undefined,
   ) {
     this.textures = new Textures(CK, assets, (drawing, tile) => this.recordTile(drawing, tile))
+    this.pictures = new PicturePainter(CK, this.textures)
   }
 
   /**
@@ -45,10 +48,21 @@ export class Painter {
     this.walk(canvas, frame, 0, frame.rig.painted, { only, silhouette: false })
   }
 
-  /** Deletes every Skia object that the painter owns. It can be used again and makes them anew. */
-  dispose(): void {
+  /** Draws a picture to compare with, in canvas space; what is exported never shows it. */
+  paintReference(canvas: Canvas, reference: Reference): void {
+    if (reference.visible) this.pictures.draw(canvas, reference, null, reference.opacity)
+  }
+
+  /** Makes shapes anew that were painted while their pictures were not at hand yet. */
+  refresh(): void {
     for (const cache of this.caches.values()) cache.dispose()
     this.caches.clear()
+  }
+
+  /** Deletes every Skia object that the painter owns. It can be used again and makes them anew. */
+  dispose(): void {
+    this.refresh()
+    this.pictures.dispose()
     this.textures.dispose()
     this.rig = null
   }
@@ -58,6 +72,7 @@ export class Painter {
     if (this.rig === rig) return
     this.rig = rig
     this.textures.follow(rig.puppet)
+    this.pictures.follow(rig.puppet)
     const shown = new Set(rig.drawings.flatMap((d) => d.geometry.shapes))
     for (const [geometry, cache] of this.caches) {
       if (shown.has(geometry)) continue
@@ -165,7 +180,8 @@ export class Painter {
       canvas.save()
       canvas.concat(toMatrix(frame.parts, 6 * drawing.part))
     }
-    for (const geometry of drawing.geometry.shapes) this.drawShape(canvas, geometry, this.pathOf(frame, d, geometry), brush)
+    if (drawing.picture) this.pictures.draw(canvas, drawing.picture, rigid ? null : frame.samples[d]!)
+    else for (const geometry of drawing.geometry.shapes) this.drawShape(canvas, geometry, this.pathOf(frame, d, geometry), brush)
     if (rigid) canvas.restore()
   }
 
@@ -239,7 +255,8 @@ function clipOf(frame: Frame, mask: RigMask): number | null {
   const [push, draw] = frame.rig.paint.slice(from, to)
   if (mask.keep !== 'inside' || mask.by !== 'area' || to - from !== 3) return null
   if (push?.op !== 'push' || push.layer || draw?.op !== 'draw') return null
-  return frame.rig.drawings[draw.drawing]!.geometry.shapes.length === 1 ? draw.drawing : null
+  const { picture, geometry } = frame.rig.drawings[draw.drawing]!
+  return !picture && geometry.shapes.length === 1 ? draw.drawing : null
 }
 
 /** A layer without any change of its own is the ground on which blend modes inside it work. */

@@ -25,7 +25,8 @@ export class Textures {
 
   /** Takes the drawings from a puppet, and lets go of what it does not use any more. */
   follow(puppet: Puppet): void {
-    if (this.puppet?.drawings === puppet.drawings) return
+    if (this.puppet?.drawings === puppet.drawings && this.puppet.pictures === puppet.pictures && this.puppet.reference === puppet.reference)
+      return
     this.puppet = puppet
     if (this.images.size > 0) {
       const used = assetsOf(puppet)
@@ -55,16 +56,32 @@ export class Textures {
     return own(image.makeShaderOptions(TileMode.Clamp, TileMode.Clamp, filter, mips, toMatrix(multiply(outer, paint.map))))
   }
 
-  private image(hash: string): Image | null {
+  /** The picture of an asset with its reduced levels; null while its bytes are not at hand. */
+  image(hash: string): Image | null {
     const known = this.images.get(hash)
     if (known) return known
     const bytes = this.assets(hash)
-    const decoded = bytes && this.CK.MakeImageFromEncoded(bytes)
+    const decoded = bytes ? this.decode(bytes) : null
     if (!decoded) return null
     const image = own(decoded.makeCopyWithDefaultMipmaps())
     decoded.delete()
     this.images.set(hash, image)
     return image
+  }
+
+  /**
+   * Decodes a picture into premultiplied colours. Left to itself Skia would mix straight ones where it reduces and
+   * turns a picture, and the colour of transparent pixels would show as a dark fringe.
+   */
+  private decode(bytes: Uint8Array): Image | null {
+    const { CK } = this
+    const straight = CK.MakeImageFromEncoded(bytes)
+    if (!straight) return null
+    const [width, height] = [straight.width(), straight.height()]
+    const info = { width, height, alphaType: CK.AlphaType.Premul, colorType: CK.ColorType.RGBA_8888, colorSpace: CK.ColorSpace.SRGB }
+    const pixels = straight.readPixels(0, 0, info)
+    straight.delete()
+    return pixels ? CK.MakeImage(info, pixels as Uint8Array, 4 * width) : null
   }
 
   private patternShader(paint: Extract<Paint, { kind: 'pattern' }>, outer: Affine): Shader | null {

@@ -16,6 +16,7 @@ import type { PuppetStore } from './puppetStore'
 import { assetRoutes } from './routes/assets'
 import { backupRoutes } from './routes/backup'
 import { puppetRoutes } from './routes/puppets'
+import { templateRoutes } from './routes/templates'
 import { Thumbnails } from './thumbnails'
 
 type Settings = Pick<Config, 'allowedHosts' | 'maxUploadBytes' | 'maxRequests' | 'appFolder'>
@@ -25,6 +26,7 @@ const apiRoutes = (store: PuppetStore) =>
     .get('/health', (c) => c.json({ ok: true }))
     .route('/puppets', puppetRoutes(store, new Thumbnails(store)))
     .route('/assets', assetRoutes(store.assets))
+    .route('/templates', templateRoutes(store.templates))
     .route('/backup', backupRoutes(store))
 
 /** Routes for the typed client. */

@@ -1,7 +1,7 @@
 /** Raster pictures by the hash of their bytes. */
 import { createHash } from 'node:crypto'
 import { Op } from 'sequelize'
-import { sniffPicture } from '@marionette/formats/svg/images'
+import { sniffPicture } from '@marionette/formats/assets'
 import type { Database } from './db/database'
 import { ApiError } from './errors'
 

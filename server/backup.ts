@@ -54,7 +54,8 @@ export async function writeBackup(store: PuppetStore, spare?: (name: string) => 
   const files: Record<string, Uint8Array> = {}
   const contents: z.infer<typeof Contents> = { format: 'eager-marionette/library', version: 1, puppets: [] }
   for (const where of ['puppets', 'trash'] as const) {
-    for (const { id, name } of await store.list(where === 'trash' ? 'trash' : 'library')) {
+    const kind = where === 'trash' ? 'trash' : 'library'
+    for (const { id, name } of spare ? await store.salvage(kind, spare) : await store.list(kind)) {
       try {
         const { puppet } = await store.get(id, where === 'trash')
         const named = (await store.revisions.list(id)).filter((r) => r.name !== null)

@@ -9,6 +9,7 @@ import { EditError, run } from '@marionette/core/edit/command'
 import { renamePuppet } from '@marionette/core/edit/puppet'
 import { assetsOf } from '@marionette/core/document/tree'
 import { AssetStore } from './assetStore'
+import { TemplateStore } from './templateStore'
 import type { Database } from './db/database'
 import type { PuppetRow } from './db/models'
 import { ApiError, missing } from './errors'
@@ -34,10 +35,12 @@ export interface StoredPuppet {
 export class PuppetStore {
   readonly revisions: Revisions
   readonly assets: AssetStore
+  readonly templates: TemplateStore
 
   constructor(private readonly db: Database) {
     this.revisions = new Revisions(db)
     this.assets = new AssetStore(db)
+    this.templates = new TemplateStore(db)
   }
 
   /** Puppets of the library, or of the trash, newest first. */
@@ -49,6 +52,22 @@ export class PuppetStore {
       order: [[where === 'trash' ? 'deletedAt' : 'updatedAt', 'DESC']],
     })
     return rows.map(summaryOf)
+  }
+
+  /** As `list`, from a file of which not all can be read: row by row. `lost` takes the ids of rows that are gone. */
+  async salvage(where: 'library' | 'trash', lost: (id: string) => void): Promise<{ id: string; name: string }[]> {
+    // The ids stand in an index of their own, apart from the rows.
+    const ids = (await this.db.puppets.findAll({ attributes: ['id'] })).map((r) => r.id)
+    const out: { id: string; name: string }[] = []
+    for (const id of ids) {
+      try {
+        const row = await this.db.puppets.findByPk(id, { attributes: ['name', 'deletedAt'] })
+        if (row && (row.deletedAt !== null) === (where === 'trash')) out.push({ id, name: row.name })
+      } catch {
+        if (where === 'library') lost(id)
+      }
+    }
+    return out
   }
 
   /** Whether the library ever held a puppet, the trash included. */

@@ -12,10 +12,18 @@ export interface RunningServer {
   close(): Promise<void>
 }
 
+async function addDemos(store: PuppetStore): Promise<void> {
+  for (const build of Object.values(DEMOS)) {
+    const { puppet, assets } = build()
+    for (const [hash, bytes] of assets) await store.assets.add(hash, bytes)
+    await store.add(puppet)
+  }
+}
+
 export async function startServer(config: Config): Promise<RunningServer> {
   const db = await openDatabase(config.dataFolder)
   const store = new PuppetStore(db)
-  if (config.demo && (await store.isNew())) for (const build of Object.values(DEMOS)) await store.add(build())
+  if (config.demo && (await store.isNew())) await addDemos(store)
   const app = makeApp(store, config)
   return new Promise((resolve, reject) => {
     const server = serve({ fetch: app.fetch, hostname: config.host, port: config.port }, (address: AddressInfo) =>

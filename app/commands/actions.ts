@@ -1,5 +1,7 @@
 /** Everything that can be done by key or from the command search, in one table. */
 import { freshId } from '@marionette/core/document/ids'
+import { duplicateParts, moveParts, ungroupParts } from '@marionette/core/edit/arrange'
+import { lockPart } from '@marionette/core/edit/marks'
 import { deleteBone } from '@marionette/core/edit/bones'
 import { edit } from '@marionette/core/edit/command'
 import { deletePart, groupParts, showPart } from '@marionette/core/edit/parts'
@@ -47,12 +49,42 @@ function removeSelected(): void {
   selectNothing()
 }
 
+/** Puts the selected parts into a group; those of other groups come to the first one's first. */
 function groupSelected(): void {
   const id = freshId('part')
-  if (perform([edit(groupParts, { parts: movable(), id, name: 'Group' })])) {
+  const puppet = openPuppet()
+  const parts = topmostParts(puppet, movable())
+  const parent = puppet.parts[parts[0]!]!.parent!
+  const isSpread = parts.some((p) => puppet.parts[p]!.parent !== parent)
+  const index = puppet.parts[parent]!.children.indexOf(parts[0]!) + 1
+  const gather = isSpread ? [edit(moveParts, { parts, parent, index })] : []
+  if (perform([...gather, edit(groupParts, { parts, id, name: 'Group' })])) {
     selectParts(id)
     useSession.setState({ renaming: id })
   }
+}
+
+/** Selected groups that are not the topmost part. */
+const chosenGroups = (): string[] => movable().filter((id) => openPuppet().parts[id]?.content.kind === 'group')
+
+function ungroupSelected(): void {
+  const groups = chosenGroups()
+  const inside = groups.flatMap((id) => openPuppet().parts[id]!.children)
+  if (perform([edit(ungroupParts, { parts: groups })])) selectParts(...inside)
+}
+
+function duplicateSelected(): void {
+  const before = new Set(Object.keys(openPuppet().parts))
+  const tops = topmostParts(openPuppet(), movable())
+  if (!perform([edit(duplicateParts, { parts: tops, prefix: freshId('copy') })])) return
+  const { parts } = openPuppet()
+  selectParts(...Object.keys(parts).filter((id) => !before.has(id) && before.has(parts[id]!.parent ?? '')))
+}
+
+function toggleLocked(): void {
+  const parts = movable()
+  const isAllLocked = parts.every((id) => openPuppet().parts[id]!.locked)
+  perform([edit(lockPart, { parts, locked: !isAllLocked })], isAllLocked ? 'Unlock' : 'Lock')
 }
 
 function toggleVisible(): void {
@@ -187,6 +219,60 @@ export const ACTIONS: readonly Action[] = [
     shown: 'Shift V',
     enabled: () => movable().length > 0,
     run: showAlone,
+  },
+  {
+    id: 'ungroup',
+    label: 'Ungroup',
+    group: 'Parts and bones',
+    keys: 'mod+shift+g',
+    shown: 'Ctrl Shift G',
+    enabled: () => chosenGroups().length > 0,
+    run: ungroupSelected,
+  },
+  {
+    id: 'duplicate',
+    label: 'Duplicate',
+    group: 'Parts and bones',
+    keys: 'mod+shift+d',
+    shown: 'Ctrl Shift D',
+    enabled: () => movable().length > 0,
+    run: duplicateSelected,
+  },
+  {
+    id: 'lock',
+    label: 'Lock or unlock',
+    group: 'Parts and bones',
+    keys: 'l',
+    shown: 'L',
+    enabled: () => movable().length > 0,
+    run: toggleLocked,
+  },
+  {
+    id: 'renameMany',
+    label: 'Rename several…',
+    group: 'Parts and bones',
+    keys: 'shift+f2',
+    shown: 'Shift F2',
+    enabled: () => movable().length > 0,
+    run: () => openPanel('rename'),
+  },
+  { id: 'names', label: 'Whose left and right…', group: 'Parts and bones', run: () => openPanel('names') },
+  { id: 'fit', label: 'Fit a template…', group: 'Parts and bones', keys: 't', shown: 'T', run: () => openPanel('fit') },
+  {
+    id: 'update',
+    label: 'Take in a new version of the artwork…',
+    group: 'Parts and bones',
+    keys: 'u',
+    shown: 'U',
+    run: () => openPanel('update'),
+  },
+  {
+    id: 'mirrorView',
+    label: 'See the stage in a mirror',
+    group: 'View',
+    keys: 'shift+m',
+    shown: 'Shift M',
+    run: () => useSession.setState((s) => ({ mirrored: !s.mirrored })),
   },
   { id: 'nothing', label: 'Select nothing', group: 'Edit', keys: 'mod+d', shown: 'Ctrl D', enabled: anyChosen, run: selectNothing },
   { id: 'pose.reset', label: 'Selection back to rest', group: 'Pose', keys: '0', shown: '0', enabled: anyChosen, run: resetSelected },

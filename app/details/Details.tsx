@@ -1,11 +1,13 @@
 /** Right: what is selected, in numbers. */
+import { lazy, Suspense } from 'react'
 import { useDocument } from '../state/document'
 import { useSession } from '../state/session'
 import { BENCHES } from '../benches/benches'
-import { SendDetails } from '../send/SendDetails'
 import { BoneDetails } from './BoneDetails'
 import { PartDetails } from './PartDetails'
 import { PuppetDetails } from './PuppetDetails'
+
+const SendDetails = lazy(() => import('../send/SendDetails'))
 
 export function Details() {
   const selection = useSession((s) => s.selection)
@@ -18,7 +20,9 @@ export function Details() {
     <aside aria-label="Details" className="scroll-thin flex min-h-0 flex-col overflow-y-auto pt-2 pr-4 pb-3 pl-5">
       <Ahead />
       {bench === 'send' ? (
-        <SendDetails />
+        <Suspense>
+          <SendDetails />
+        </Suspense>
       ) : !exists ? (
         <PuppetDetails />
       ) : selection.kind === 'part' ? (

@@ -1,5 +1,6 @@
 /** Details of a part: pose or home, what it follows, and how it shows. */
 import { partChannel, PART_FIELDS } from '@marionette/core/document/channels'
+import { pictureOf } from '@marionette/core/document/pictures'
 import type { Placement } from '@marionette/core/document/schema'
 import { edit } from '@marionette/core/edit/command'
 import { renamePart, setHome, setPartOpacity, setPivot, showPart } from '@marionette/core/edit/parts'
@@ -12,14 +13,18 @@ import { BindGroup } from './BindGroup'
 import { ChannelField } from './ChannelField'
 import { Group } from './Group'
 import { LayerFields } from './LayerFields'
+import { MergeGroup } from './MergeGroup'
 import { NameHeading } from './NameHeading'
+import { NotesGroup } from './NotesGroup'
+import { PictureGroup } from './PictureGroup'
 
 export function PartDetails({ id }: { id: string }) {
   const part = usePuppet((p) => p.parts[id])
   const isRoot = usePuppet((p) => p.root === id)
+  const picture = usePuppet((p) => (part ? pictureOf(p, part) : null))
   const atRest = useSession((s) => s.bench === 'bones')
   if (!part) return null
-  const kind = part.content.kind === 'group' ? `Group of ${part.children.length}` : 'Drawing'
+  const kind = part.content.kind === 'group' ? `Group of ${part.children.length}` : part.content.kind === 'picture' ? 'Picture' : 'Drawing'
   return (
     <>
       <NameHeading
@@ -30,6 +35,7 @@ export function PartDetails({ id }: { id: string }) {
       />
       {atRest ? <HomeGroup id={id} /> : <PoseGroup id={id} />}
       <BindGroup id={id} />
+      {part.content.kind === 'picture' && picture && <PictureGroup key={picture.id} picture={picture} />}
       {!isRoot && (
         <Group id="look" title="How it shows">
           <NumberField
@@ -54,6 +60,8 @@ export function PartDetails({ id }: { id: string }) {
           <LayerFields part={part} />
         </Group>
       )}
+      {!isRoot && part.content.kind === 'group' && part.children.length > 0 && <MergeGroup key={id} part={part} />}
+      {!isRoot && <NotesGroup part={part} />}
     </>
   )
 }

@@ -6,7 +6,9 @@ import { Mark } from '../ui/icons'
 import { NumberField } from '../ui/NumberField'
 import { ColourField } from '../ui/ColourField'
 import { Field, Group } from './Group'
+import { ArtworkGroup } from './ArtworkGroup'
 import { NameHeading } from './NameHeading'
+import { GuidesGroup, ReferenceGroup } from './ReferenceGroup'
 
 export function PuppetDetails() {
   const puppet = usePuppet((p) => p)
@@ -64,6 +66,9 @@ export function PuppetDetails() {
           <ColourField label="Background" value={canvas.background} onChange={(background) => set({ background })} />
         </Field>
       </Group>
+      <ArtworkGroup />
+      <ReferenceGroup />
+      <GuidesGroup />
     </>
   )
 }

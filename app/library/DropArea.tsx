@@ -3,8 +3,11 @@ import { useQueryClient } from '@tanstack/react-query'
 import { useRef, useState, type DragEvent, type ReactNode } from 'react'
 import { useNavigate } from 'react-router'
 import { toast } from 'sonner'
+import { READABLE } from '@marionette/formats/fileNames'
 import { ImportNotes } from './ImportNotes'
-import { importFiles, importInto, isDrawing } from './importing'
+import { readDrop, type Dropped } from './dropped'
+import { importFiles, importInto, isArtwork, useImport } from './importing'
+import { TogetherSheet } from './TogetherSheet'
 
 interface DropAreaProps {
   /** Id of the open puppet; without it files become puppets. */
@@ -19,8 +22,12 @@ export function DropArea({ into, className, children }: DropAreaProps) {
   const navigate = useNavigate()
   const queries = useQueryClient()
   const hasFiles = (e: DragEvent): boolean => e.dataTransfer.types.includes('Files')
-  const drop = async (files: File[]): Promise<void> => {
-    if (into && files.length === 1 && isDrawing(files[0]!)) return importInto(files[0]!)
+  const drop = async ({ files: all, folder }: Dropped): Promise<void> => {
+    // A folder holds all sorts of things; of several files only those that can be read are taken.
+    const files = all.length > 1 ? all.filter((f) => READABLE.test(f.name)) : all
+    if (all.length > 1 && files.length === 0) return void toast.error('There is nothing in it that can be read.')
+    if (into && files.every(isArtwork)) return importInto(files)
+    if (!into && files.length > 1 && files.every(isArtwork)) return useImport.setState({ question: { files, folder } })
     const added = await importFiles(files)
     await queries.invalidateQueries({ queryKey: ['puppets'] })
     for (const { id, name } of added) {
@@ -45,7 +52,7 @@ export function DropArea({ into, className, children }: DropAreaProps) {
         e.preventDefault()
         depth.current = 0
         setOver(false)
-        void drop([...e.dataTransfer.files])
+        void readDrop(e.dataTransfer).then(drop)
       }}
     >
       {children}
@@ -55,6 +62,7 @@ export function DropArea({ into, className, children }: DropAreaProps) {
         </div>
       )}
       <ImportNotes />
+      <TogetherSheet />
     </div>
   )
 }

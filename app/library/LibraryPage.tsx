@@ -21,7 +21,7 @@ import { Button, IconButton } from '../ui/Button'
 import { Mark } from '../ui/icons'
 import { MENU, MENU_ITEM } from '../ui/menu'
 import { DropArea } from './DropArea'
-import { importFiles } from './importing'
+import { importFiles, isArtwork, useImport } from './importing'
 import { LibraryMenu } from './LibraryMenu'
 
 const KEY = ['puppets']
@@ -50,7 +50,7 @@ export function LibraryPage() {
           {shown.map((puppet) => (
             <PuppetCard key={puppet.id} puppet={puppet} />
           ))}
-          {!wanted && puppets.isSuccess && <FirstSteps isEmpty={puppets.data.length === 0} />}
+          {!wanted && puppets.isSuccess && <FirstSteps isEmpty={puppets.data.length === 0} narrow={puppets.data.length === 2} />}
           {!wanted && puppets.isSuccess && puppets.data.length < 3 && <TenMinutes />}
         </ul>
         {puppets.isSuccess && wanted && shown.length === 0 && (
@@ -224,23 +224,25 @@ function CardMenu({ puppet, onRename }: { puppet: PuppetSummary; onRename: () =>
   )
 }
 
-function FirstSteps({ isEmpty }: { isEmpty: boolean }) {
+function FirstSteps({ isEmpty, narrow }: { isEmpty: boolean; narrow: boolean }) {
   const input = useRef<HTMLInputElement>(null)
   const queries = useQueryClient()
   const navigate = useNavigate()
   const choose = async (files: readonly File[]): Promise<void> => {
+    if (files.length > 1 && files.every(isArtwork)) return useImport.setState({ question: { files, folder: null } })
     const added = await importFiles(files)
     await queries.invalidateQueries({ queryKey: KEY })
     if (added.length === 1) void navigate(`/puppet/${added[0]!.id}/parts`)
   }
   return (
-    <li className="relative col-span-2 flex flex-col pt-7">
-      <section className="flex flex-1 flex-col items-center justify-center gap-6 rounded-2xl border border-dashed border-twine px-10 py-8 text-center min-h-[300px]">
+    <li className={`relative flex flex-col pt-7 ${narrow ? '' : 'col-span-2'}`}>
+      <section className="flex flex-1 flex-col items-center justify-center gap-6 rounded-2xl border border-dashed border-twine py-8 text-center min-h-[300px] px-6">
         <Sheets />
         <div className="max-w-[330px]">
           <h2 className="font-display text-[19px]/6 font-semibold">{isEmpty ? 'Hang your first puppet here' : 'Drop a drawing here'}</h2>
           <p className="mt-1 text-quiet">
-            A layered SVG becomes a puppet: its groups become parts and keep their names and places. A puppet archive opens as it was.
+            Layers become parts and keep their names, order and places: SVG, OpenRaster, PSD, PNG and WebP. A puppet archive opens as it
+            was.
           </p>
           <Button className="mt-3" onClick={() => input.current?.click()}>
             Choose a file
@@ -250,7 +252,7 @@ function FirstSteps({ isEmpty }: { isEmpty: boolean }) {
             type="file"
             multiple
             hidden
-            accept=".svg,.puppet,image/svg+xml"
+            accept=".svg,.ora,.psd,.psb,.png,.webp,.jpg,.jpeg,.puppet"
             data-testid="file-input"
             onChange={(e) => {
               void choose([...(e.target.files ?? [])])
@@ -265,7 +267,8 @@ function FirstSteps({ isEmpty }: { isEmpty: boolean }) {
 
 const STEPS = [
   ['Pose Marlo', 'Open the puppet, take Pose and drag a hand. Rest brings everything back.'],
-  ['Drop your drawing', 'Name its groups as you would call them: Head, Upper arm left.'],
+  ['Drop your drawing', 'Name its layers as you would call them: Head, Upper arm left.'],
+  ['Fit a template', 'Press T: named parts get a bound skeleton in one step.'],
   ['Draw bones', 'In Bones, from the hips up, then out along each limb.'],
   ['Bind', 'Whole for stiff pieces, blended for sleeves, tails and scarves.'],
   ['Send', 'Take away a PNG of the pose, or everything as an archive.'],

@@ -2,76 +2,108 @@
 import { create } from 'zustand'
 import { toast } from 'sonner'
 import { freshId } from '@marionette/core/document/ids'
-import type { Drawing, Ink, Line, Part, Puppet } from '@marionette/core/document/schema'
+import { renameDrawing } from '@marionette/core/document/rename'
+import type { Drawing, Naming, Part, Picture, Puppet } from '@marionette/core/document/schema'
 import { partsBelow } from '@marionette/core/document/tree'
-import { edit } from '@marionette/core/edit/command'
+import { edit, run } from '@marionette/core/edit/command'
 import { foldGroups, foldLabel } from '@marionette/core/edit/nesting'
 import { addArtwork } from '@marionette/core/edit/parts'
-import { setCanvas } from '@marionette/core/edit/puppet'
+import { setCanvas, setGuides, setNaming } from '@marionette/core/edit/puppet'
+import { heavyGroups, type HeavyGroup } from '@marionette/core/inspect/heavy'
+import type { Progress } from '@marionette/formats/layers/import'
+import { READABLE } from '@marionette/formats/fileNames'
 import type { Warning } from '@marionette/formats/warnings'
-import type { PuppetSummary } from '../state/api'
+import { loadPuppet, savePuppet, type PuppetSummary } from '../state/api'
 import { sendAssets } from '../state/assets'
-import { openPuppet, perform } from '../state/document'
+import { openPuppet, perform, useDocument } from '../state/document'
 import { selectParts } from '../state/session'
 import { Cancelled, readInWorker, takeInWorker } from '../workers/client'
 
-interface ImportState {
-  /** Name of the file being read. */
-  readonly reading: string | null
-  readonly cancel: (() => void) | null
-  /** Findings of the last import that had any. */
-  readonly report: { readonly name: string; readonly warnings: readonly Warning[] } | null
+interface ImportReport {
+  readonly name: string
+  readonly warnings: readonly Warning[]
+  readonly heavy: readonly HeavyGroup[]
+  /** A stored puppet whose names of sides are to be settled. */
+  readonly sides: { readonly puppet: string; readonly naming: Naming; readonly isCertain: boolean } | null
 }
 
-export const useImport = create<ImportState>(() => ({ reading: null, cancel: null, report: null }))
+interface ImportState {
+  /** Name of the file being read, how far that is, and at what. */
+  readonly reading: string | null
+  readonly done: number
+  readonly what: string
+  readonly cancel: (() => void) | null
+  /** Findings of the last import that had any. */
+  readonly report: ImportReport | null
+  /** Files that were dropped together, waiting for the answer whether they are one puppet. */
+  readonly question: { readonly files: readonly File[]; readonly folder: string | null } | null
+}
 
-/** Runs work on a file with its name shown and a way to cancel; a failure is said, and gives null. */
-async function onFile<T>(file: File, work: (bytes: Uint8Array, signal: AbortSignal) => Promise<T>): Promise<T | null> {
+const QUIET = { reading: null, done: 0, what: '', cancel: null }
+
+export const useImport = create<ImportState>(() => ({ ...QUIET, report: null, question: null }))
+
+type Work<T> = (files: readonly File[], progress: Progress, signal: AbortSignal) => Promise<T>
+
+/** Runs work on files with its progress shown and a way to cancel; a failure is said, and gives null. */
+export async function onFiles<T>(files: readonly File[], name: string, work: Work<T>): Promise<T | null> {
   const abort = new AbortController()
-  useImport.setState({ reading: file.name, cancel: () => abort.abort() })
+  useImport.setState({ reading: name, done: 0, what: '', cancel: () => abort.abort() })
   try {
-    return await work(new Uint8Array(await file.arrayBuffer()), abort.signal)
+    return await work(files, (done, what) => useImport.setState({ done, what }), abort.signal)
   } catch (error) {
-    if (!(error instanceof Cancelled)) toast.error(`${file.name}: ${(error as Error).message}`, { duration: 8000 })
+    if (!(error instanceof Cancelled)) toast.error(`${name}: ${(error as Error).message}`, { duration: 8000 })
     return null
   } finally {
-    useImport.setState({ reading: null, cancel: null })
+    useImport.setState(QUIET)
   }
 }
 
-function report(name: string, warnings: readonly Warning[]): void {
-  if (warnings.length > 0) useImport.setState({ report: { name, warnings } })
+function report(found: ImportReport): void {
+  const isOpenQuestion = found.sides !== null && !found.sides.isCertain
+  if (found.warnings.length > 0 || found.heavy.length > 0 || isOpenQuestion) useImport.setState({ report: found })
 }
 
 /** Adds each file to the library as a puppet; returns those that could be read. */
 export async function importFiles(files: readonly File[]): Promise<PuppetSummary[]> {
   const added: PuppetSummary[] = []
   for (const file of files) {
-    const taken = await onFile(file, (bytes, signal) => takeInWorker(bytes, file.name, signal))
-    if (!taken) continue
-    report(file.name, taken.warnings)
-    added.push(taken.puppet)
+    const puppet = await importAs([file], file.name)
+    if (puppet) added.push(puppet)
   }
   return added
 }
 
-/** Adds a drawing to the open puppet as a group on top; an empty puppet takes over the drawing's canvas. */
-export async function importInto(file: File): Promise<void> {
-  const read = await onFile(file, async (bytes, signal) => {
-    const found = await readInWorker(bytes, file.name, signal)
+/** Adds files to the library as one puppet. */
+export async function importAs(files: readonly File[], name: string): Promise<PuppetSummary | null> {
+  const taken = await onFiles(files, name, (named, progress, signal) => takeInWorker(named, name, progress, signal))
+  if (!taken) return null
+  const { puppet, warnings, heavy, sides } = taken
+  report({ name, warnings, heavy, sides: sides && { puppet: puppet.id, ...sides } })
+  return puppet
+}
+
+/** Adds artwork to the open puppet as a group on top; an empty puppet takes over the canvas and the naming convention. */
+export async function importInto(files: readonly File[]): Promise<void> {
+  const name = files.length === 1 ? files[0]!.name : `${files.length} files`
+  const read = await onFiles(files, name, async (named, progress, signal) => {
+    const found = await readInWorker(named, name, progress, signal)
     await sendAssets(found.assets)
     return found
   })
   if (!read) return
-  report(file.name, read.warnings)
-  const drawing = read.puppet
+  report({ name, warnings: read.warnings, heavy: heavyGroups(read.puppet), sides: null })
+  const artwork = read.puppet
   const puppet = openPuppet()
-  const isEmpty = Object.keys(puppet.drawings).length === 0
-  const { parts, drawings, renamed } = withFreshIds(drawing, puppet.views[0]!.id)
-  const { width, height } = drawing.canvas
-  const edits = [edit(addArtwork, { parent: puppet.root, parts, drawings })]
-  if (isEmpty) edits.push(edit(setCanvas, { width, height, background: puppet.canvas.background }))
-  if (!perform(edits, `Add ${drawing.name}`)) return
+  const isEmpty = Object.keys(puppet.parts).length === 1
+  const { parts, drawings, pictures, renamed } = withFreshIds(artwork, puppet.views[0]!.id)
+  const { width, height } = artwork.canvas
+  const edits = [edit(addArtwork, { parent: puppet.root, parts, drawings, pictures })]
+  if (isEmpty) {
+    edits.push(edit(setCanvas, { width, height, background: puppet.canvas.background }), edit(setNaming, { naming: artwork.naming }))
+    if (artwork.guides.length > 0) edits.push(edit(setGuides, { guides: artwork.guides }))
+  }
+  if (!perform(edits, `Add ${artwork.name}`)) return
   selectParts(parts[0]!.id)
   const { nesting } = read
   if (nesting && nesting.groups.length > 0)
@@ -81,9 +113,25 @@ export async function importInto(file: File): Promise<void> {
     )
 }
 
+/** Gives a puppet a naming convention: in the editor where it is open, else in the library. Throws RequestError. */
+export async function settleSides(id: string, naming: Naming): Promise<void> {
+  if (useDocument.getState().puppet?.id === id) return void perform([edit(setNaming, { naming })])
+  const { puppet, revision } = await loadPuppet(id)
+  await savePuppet(run(puppet, setNaming, { naming }), revision)
+}
+
 /** Parts and drawings of a file with ids given anew, so that the same drawing can be added twice. */
-function withFreshIds(drawing: Puppet, view: string): { parts: Part[]; drawings: Drawing[]; renamed: (id: string) => string } {
-  const ids = new Map([...Object.keys(drawing.parts), ...Object.keys(drawing.drawings)].map((id) => [id, freshId('art')]))
+interface Renewed {
+  readonly parts: Part[]
+  readonly drawings: Drawing[]
+  readonly pictures: Picture[]
+  readonly renamed: (id: string) => string
+}
+
+function withFreshIds(drawing: Puppet, view: string): Renewed {
+  const ids = new Map(
+    [...Object.keys(drawing.parts), ...Object.keys(drawing.drawings), ...Object.keys(drawing.pictures)].map((id) => [id, freshId('art')]),
+  )
   const renamed = (id: string): string => ids.get(id)!
   const parts = partsBelow(drawing, drawing.root).map((part) => ({
     ...part,
@@ -94,13 +142,10 @@ function withFreshIds(drawing: Puppet, view: string): { parts: Part[]; drawings:
     masks: part.masks.map((m) => ({ ...m, shape: renamed(m.shape) })),
     art: Object.fromEntries(Object.values(part.art).map((d) => [view, renamed(d)])),
   }))
-  const repainted = <T extends Ink | Line>(use: T | null): T | null =>
-    use?.paint.kind === 'pattern' ? { ...use, paint: { ...use.paint, drawing: renamed(use.paint.drawing) } } : use
-  const drawings = Object.values(drawing.drawings).map((d) => ({
-    id: renamed(d.id),
-    shapes: d.shapes.map((s) => ({ ...s, ink: repainted(s.ink), line: repainted(s.line) })),
-  }))
-  return { parts, drawings, renamed }
+  const drawings = Object.values(drawing.drawings).map((d) => renameDrawing(d, renamed))
+  const pictures = Object.values(drawing.pictures).map((p) => ({ ...p, id: renamed(p.id) }))
+  return { parts, drawings, pictures, renamed }
 }
 
-export const isDrawing = (file: File): boolean => /\.svg$/i.test(file.name) || file.type === 'image/svg+xml'
+/** Whether a file is artwork rather than a puppet of its own. */
+export const isArtwork = (file: File): boolean => READABLE.test(file.name) && !/\.puppet$/i.test(file.name)

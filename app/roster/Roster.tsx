@@ -1,19 +1,26 @@
 /** Left: the tree of parts, and in Bones the tree of bones in the same place with the same manners. */
-import { Eye, EyeOff, FolderPlus, Layers, Link2, Scissors, Spline } from 'lucide-react'
+import { Combine, Eye, EyeOff, FolderPlus, Layers, Link2, Lock, MessageSquare, Scissors, Shapes, Spline } from 'lucide-react'
 import { useMemo, useState } from 'react'
 import { freshId } from '@marionette/core/document/ids'
 import { newPart } from '@marionette/core/document/new'
 import { hangBone, renameBone } from '@marionette/core/edit/bones'
 import { edit } from '@marionette/core/edit/command'
+import { moveParts } from '@marionette/core/edit/arrange'
+import { lockPart } from '@marionette/core/edit/marks'
 import { addArtwork, movePart, renamePart, showPart } from '@marionette/core/edit/parts'
 import type { Finding } from '@marionette/core/inspect/report'
 import { findingsAt } from '../benches/benches'
 import { openPuppet, perform, usePuppet } from '../state/document'
 import { useFindings } from '../state/findings'
-import { NOTHING, selectBones, selectParts, toggleSelected, useSession } from '../state/session'
+import { NOTHING, openPanel, selectBones, selectParts, toggleSelected, useSession } from '../state/session'
 import { Button, IconButton } from '../ui/Button'
 import { Thumb } from './Thumb'
-import { boneLanding, boneRows, partLanding, partRows } from './tree'
+import { toast } from 'sonner'
+import { FilterBar } from './FilterBar'
+import { isFiltering, listedRows } from './filter'
+import { PartMenu } from './PartMenu'
+import { TAG_NAMES } from './TagDot'
+import { boneLanding, boneRows, partLanding, partRows, type DropSide } from './tree'
 import { TreeList } from './TreeList'
 
 export function Roster() {
@@ -35,12 +42,18 @@ export function Roster() {
           <Tab name="Bones" count={bones} on={shown === 'bones'} onClick={() => useSession.setState({ tree: 'bones' })} />
         )}
         <span className="flex-1" />
+        {parts > 0 && (
+          <IconButton label="Fit a template" keys="T" onClick={() => openPanel('fit')}>
+            <Shapes size={16} />
+          </IconButton>
+        )}
         {shown === 'parts' && (
           <IconButton label="New group" onClick={addGroup}>
             <FolderPlus size={16} />
           </IconButton>
         )}
       </div>
+      {shown === 'parts' && parts > 0 && <FilterBar />}
       {shown === 'parts' ? <PartTree /> : <BoneTree />}
       <FindingNote />
     </aside>
@@ -97,34 +110,65 @@ function PartTree() {
   const root = usePuppet((p) => p.root)
   const folded = useSession((s) => s.folded)
   const selection = useSession((s) => s.selection)
-  const rows = useMemo(() => partRows({ parts, root }, folded), [parts, root, folded])
+  const filter = useSession((s) => s.partFilter)
+  const sort = useSession((s) => s.partSort)
+  const isListed = isFiltering(filter) || sort !== 'order'
+  const rows = useMemo(
+    () => (isListed ? listedRows({ ...openPuppet(), parts, root }, filter, sort) : partRows({ parts, root }, folded)),
+    [parts, root, folded, filter, sort, isListed],
+  )
+  if (rows.length === 0 && isListed)
+    return <Empty icon={<Layers size={22} />} title="Nothing found" text="No part meets what is asked for above." />
   if (rows.length === 0)
     return (
       <Empty
         icon={<Layers size={22} />}
         title="No parts yet"
-        text="Drop a layered SVG on the stage, or start from the demo in the library."
+        text="Drop layered artwork on the stage, or start from the demo in the library."
       />
     )
   const nameOf = (id: string): string => parts[id]?.name ?? ''
+  const drop = (dragged: string, row: string, side: DropSide): void => {
+    if (isListed) return void toast('Rows can be dragged when they are listed as drawn.')
+    const several = selection.kind === 'part' && selection.ids.includes(dragged) ? selection.ids : [dragged]
+    const moved = several.filter((id) => !parts[id]?.locked && id !== root)
+    if (moved.length === 0) return void toast('Locked parts stay where they are.')
+    if (moved.includes(row)) return
+    perform(
+      [edit(moveParts, { parts: moved, ...partLanding(openPuppet(), row, side) })],
+      moved.length === 1 ? `Move ${nameOf(dragged)}` : `Move ${moved.length} parts`,
+    )
+  }
   return (
-    <TreeList
-      label="Parts"
-      rows={rows}
-      nameOf={nameOf}
-      isSelected={(id) => selection.kind === 'part' && selection.ids.includes(id)}
-      canHold={(id) => parts[id]?.content.kind === 'group'}
-      onSelect={selectRow('part', rows)}
-      onRename={(part, name) => perform([edit(renamePart, { part, name })])}
-      onHover={hover('part')}
-      onDrop={(part, row, side) => {
-        const { parent, index } = partLanding(openPuppet(), part, row, side)
-        perform([edit(movePart, { part, parent: parent!, index })], `Move ${nameOf(part)}`)
-      }}
-      lead={(id) => <Thumb kind="part" id={id} faded={!parts[id]?.visible} />}
-      faded={(id) => !parts[id]?.visible}
-      tags={(id) => <PartTags id={id} />}
-    />
+    <PartMenu>
+      <div className="flex min-h-0 flex-1 flex-col">
+        <TreeList
+          label="Parts"
+          rows={rows}
+          nameOf={nameOf}
+          isSelected={(id) => selection.kind === 'part' && selection.ids.includes(id)}
+          canHold={(id) => parts[id]?.content.kind === 'group'}
+          onSelect={selectRow('part', rows)}
+          onRename={(part, name) => perform([edit(renamePart, { part, name })])}
+          onHover={hover('part')}
+          onDrop={drop}
+          lead={(id) => (
+            <>
+              {parts[id]?.tag ? (
+                <i
+                  className="-mr-0.5 h-4 w-1 flex-none rounded-full"
+                  style={{ background: `var(--tag-${parts[id].tag})` }}
+                  title={TAG_NAMES[parts[id].tag]}
+                />
+              ) : null}
+              <Thumb kind="part" id={id} faded={!parts[id]?.visible} />
+            </>
+          )}
+          faded={(id) => !parts[id]?.visible}
+          tags={(id) => <PartTags id={id} />}
+        />
+      </div>
+    </PartMenu>
   )
 }
 
@@ -134,9 +178,30 @@ function PartTags({ id }: { id: string }) {
   if (!part) return null
   return (
     <>
+      {part.comment !== '' && (
+        <span title={part.comment}>
+          <MessageSquare size={12} aria-label="Has a comment" />
+        </span>
+      )}
+      {part.merged !== null && <Combine size={13} aria-label="Is merged to one picture" />}
       {part.masks.length > 0 && <Scissors size={13} aria-label="Is masked" />}
       {bound === 'whole' && <Link2 size={13} aria-label="Follows a bone" />}
       {bound === 'blended' && <Spline size={13} aria-label="Bends with bones" />}
+      {part.locked && (
+        <button
+          type="button"
+          tabIndex={-1}
+          aria-label={`Unlock ${part.name}`}
+          className="hover:text-ink"
+          onPointerDown={(e) => e.stopPropagation()}
+          onClick={(e) => {
+            e.stopPropagation()
+            perform([edit(lockPart, { parts: [id], locked: false })], `Unlock ${part.name}`)
+          }}
+        >
+          <Lock size={13} />
+        </button>
+      )}
       <button
         type="button"
         tabIndex={-1}
@@ -258,13 +323,13 @@ function FindingNote() {
           </Button>
         </div>
       )}
-      <p className="cap">
+      <button type="button" className="cap hover:text-ink hover:underline" onClick={() => openPanel('names')}>
         {naming === 'character-side'
           ? `Left and right are ${name}’s own sides`
           : naming === 'viewer-side'
             ? 'Left and right are the viewer’s sides'
             : 'Limbs are named near and far'}
-      </p>
+      </button>
     </footer>
   )
 }

@@ -44,9 +44,16 @@ export function TreeList(props: TreeListProps) {
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }))
   const list = useRef<HTMLUListElement>(null)
 
+  // A quick drop ends before the last movement was rendered; the pointer itself is never behind.
+  const pointerY = useRef(0)
+  useEffect(() => {
+    const follow = (e: PointerEvent): void => void (pointerY.current = e.clientY)
+    const kinds = ['pointerdown', 'pointermove', 'pointerup'] as const
+    for (const kind of kinds) window.addEventListener(kind, follow, true)
+    return () => kinds.forEach((kind) => window.removeEventListener(kind, follow, true))
+  }, [])
   const target = (e: DragMoveEvent | DragEndEvent): { id: string; side: DropSide } | null => {
-    const start = e.activatorEvent as globalThis.PointerEvent
-    const y = start.clientY + e.delta.y
+    const y = pointerY.current
     const row = [...(list.current?.querySelectorAll<HTMLElement>('[data-row]') ?? [])].find((el) => {
       const box = el.getBoundingClientRect()
       return y >= box.top && y < box.bottom
@@ -172,6 +179,7 @@ function TreeRow(props: TreeRowProps) {
       ref={setRef}
       role="treeitem"
       data-row={id}
+      data-drop={drop ?? undefined}
       aria-selected={selected}
       aria-level={row.depth + 1}
       aria-expanded={hasChildren ? !folded : undefined}

@@ -3,12 +3,13 @@ import { useEffect } from 'react'
 import { create } from 'zustand'
 import type { Puppet } from '@marionette/core/document/schema'
 import { partsBelow, restBounds } from '@marionette/core/document/tree'
-import type { Bounds } from '@marionette/core/geometry/bounds'
+import { squareAround, type Bounds } from '@marionette/core/geometry/bounds'
 import { renderPng } from '@marionette/render/png'
-import { assetSource } from '../state/assets'
+import { Painter } from '@marionette/render/painter'
+import { assetSource, onAsset } from '../state/assets'
 import { useDocument } from '../state/document'
 import { StageModelSource } from '../state/stageModel'
-import { loadSkia } from '../stage/skia'
+import { loadSkia } from '../stage/loadSkia'
 
 const SIDE = 64
 
@@ -18,8 +19,15 @@ interface Thumb {
   readonly from: readonly unknown[]
 }
 
-const useThumbs = create<{ thumbs: Readonly<Record<string, Thumb>> }>(() => ({ thumbs: {} }))
+const useThumbs = create<{ thumbs: Readonly<Record<string, Thumb>>; arrivals: number }>(() => ({ thumbs: {}, arrivals: 0 }))
+
+// A picture that was drawn without the raster pictures in it is drawn anew when they are here.
+onAsset(() => {
+  painter?.refresh()
+  useThumbs.setState((s) => ({ arrivals: s.arrivals + 1 }))
+})
 const model = new StageModelSource()
+let painter: Painter | null = null
 const wanted = new Set<string>()
 let isBusy = false
 
@@ -27,8 +35,11 @@ const keyOf = (kind: 'part' | 'bone', id: string): string => `${kind}/${id}`
 
 /** What a picture depends on. */
 function sourcesOf(puppet: Puppet, kind: 'part' | 'bone', id: string): readonly unknown[] {
-  if (kind === 'bone') return [puppet.bones[id]?.start, puppet.bones[id]?.end, puppet.drawings]
+  if (kind === 'bone')
+    return [useThumbs.getState().arrivals, puppet.bones[id]?.start, puppet.bones[id]?.end, puppet.drawings, puppet.pictures]
   return partsBelow(puppet, id).flatMap((p) => [
+    puppet.pictures[p.merged ?? Object.values(p.art)[0] ?? ''] && useThumbs.getState().arrivals,
+    puppet.pictures[p.merged ?? Object.values(p.art)[0] ?? ''],
     p.home,
     p.visible,
     p.opacity,
@@ -37,14 +48,6 @@ function sourcesOf(puppet: Puppet, kind: 'part' | 'bone', id: string): readonly 
     p.effect,
     puppet.drawings[Object.values(p.art)[0] ?? ''],
   ])
-}
-
-/** A square around a box with a little air. */
-function squareAround(box: Bounds, air: number): Bounds {
-  const half = (Math.max(box.maxX - box.minX, box.maxY - box.minY, 4) / 2) * air
-  const x = (box.minX + box.maxX) / 2
-  const y = (box.minY + box.maxY) / 2
-  return { minX: x - half, maxX: x + half, minY: y - half, maxY: y + half }
 }
 
 function regionOf(puppet: Puppet, kind: 'part' | 'bone', id: string): Bounds | null {
@@ -74,7 +77,8 @@ async function drawOne(key: string): Promise<void> {
   const CK = await loadSkia()
   const { rig, frame } = model.get(puppet, true)
   const only = kind === 'part' ? new Set(partsBelow(puppet, id).map((p) => rig.parts.index.get(p.id)!)) : undefined
-  const png = renderPng(CK, frame, { width: SIDE, background: null, region, assets: assetSource, ...(only ? { only } : {}) })
+  painter ??= new Painter(CK, assetSource)
+  const png = renderPng(CK, frame, { width: SIDE, background: null, region, painter, ...(only ? { only } : {}) })
   put(key, { url: URL.createObjectURL(new Blob([png as Uint8Array<ArrayBuffer>], { type: 'image/png' })), from })
 }
 
@@ -90,12 +94,19 @@ const whenIdle = (work: (budget: number) => void): void => {
   else setTimeout(() => work(10), 16)
 }
 
+/** What the painter holds is as large as the pictures it drew; the next small picture makes what it needs anew. */
+function releasePainter(): void {
+  painter?.dispose()
+  painter = null
+}
+
 function work(): void {
   if (isBusy || wanted.size === 0) return
   isBusy = true
   whenIdle((budget) => {
     void drawSome(performance.now() + budget).finally(() => {
       isBusy = false
+      if (wanted.size === 0) releasePainter()
       work()
     })
   })
@@ -115,6 +126,7 @@ async function drawSome(until: number): Promise<void> {
 export function useThumbnail(kind: 'part' | 'bone', id: string): string {
   const key = keyOf(kind, id)
   const url = useThumbs((s) => s.thumbs[key]?.url ?? '')
+  const arrivals = useThumbs((s) => s.arrivals)
   const settled = useDocument((s) => (s.gesture === null ? s.puppet : (s.history?.puppet ?? null)))
   useEffect(() => {
     if (!settled || !(kind === 'part' ? settled.parts[id] : settled.bones[id])) return
@@ -123,6 +135,6 @@ export function useThumbnail(kind: 'part' | 'bone', id: string): string {
     if (known && known.length === now.length && known.every((v, i) => v === now[i])) return
     wanted.add(key)
     work()
-  }, [settled, kind, id, key])
+  }, [settled, kind, id, key, arrivals])
   return url
 }

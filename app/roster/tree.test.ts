@@ -2,7 +2,8 @@ import { describe, expect, test } from 'vitest'
 import type { Puppet } from '@marionette/core/document/schema'
 import { addBone, hangBone } from '@marionette/core/edit/bones'
 import { run } from '@marionette/core/edit/command'
-import { groupParts, movePart } from '@marionette/core/edit/parts'
+import { moveParts } from '@marionette/core/edit/arrange'
+import { groupParts } from '@marionette/core/edit/parts'
 import { armPuppet, generatePuppet, TYPICAL } from '@marionette/core/test/puppets'
 import { boneLanding, boneOptions, boneRows, firstFolds, partLanding, partRows, sideAt, type DropSide } from './tree'
 
@@ -50,8 +51,8 @@ describe('dropping', () => {
   /** The rows after dropping one on another. */
   function dropPart(dragged: string, row: string, side: DropSide): string[] {
     const puppet = run(grouped(), groupParts, { parts: ['sleeve'], id: 'cuff', name: 'Cuff' })
-    const { parent, index } = partLanding(puppet, dragged, row, side)
-    return ids(partRows(run(puppet, movePart, { part: dragged, parent: parent!, index }), new Set()))
+    const { parent, index } = partLanding(puppet, row, side)
+    return ids(partRows(run(puppet, moveParts, { parts: [dragged], parent, index }), new Set()))
   }
 
   test('parts land where the line was shown', () => {

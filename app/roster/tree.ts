@@ -63,12 +63,11 @@ export interface Landing {
   readonly index: number
 }
 
-/** Parent and index (bottom to top) of a part dropped at a row. Rows show front first, so above is later in order. */
-export function partLanding(puppet: Puppet, dragged: string, row: string, side: DropSide): Landing {
-  if (side === 'into') return { parent: row, index: puppet.parts[row]!.children.filter((c) => c !== dragged).length }
+/** Parent and index (bottom to top) of parts dropped at a row. Rows show front first, so above is later in order. */
+export function partLanding(puppet: Puppet, row: string, side: DropSide): { parent: string; index: number } {
+  if (side === 'into') return { parent: row, index: puppet.parts[row]!.children.length }
   const parent = puppet.parts[row]!.parent!
-  const others = puppet.parts[parent]!.children.filter((c) => c !== dragged)
-  return { parent, index: others.indexOf(row) + (side === 'above' ? 1 : 0) }
+  return { parent, index: puppet.parts[parent]!.children.indexOf(row) + (side === 'above' ? 1 : 0) }
 }
 
 /** Parent and index of a bone dropped at a row. */

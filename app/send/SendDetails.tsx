@@ -4,7 +4,9 @@ import { useState } from 'react'
 import { toast } from 'sonner'
 import { assetsOf } from '@marionette/core/document/tree'
 import { ARCHIVE_EXTENSION, ARCHIVE_TYPE, writeArchive } from '@marionette/formats/archive/archive'
-import { LARGEST_PICTURE } from '@marionette/render/png'
+import { OPENRASTER_TYPE } from '@marionette/formats/openraster/write'
+import { starterSvg } from '@marionette/formats/starter'
+import { LARGEST_PICTURE } from '@marionette/render/surface'
 import { openPuppet, usePuppet } from '../state/document'
 import { loadAssets } from '../state/assets'
 import { Button } from '../ui/Button'
@@ -13,6 +15,7 @@ import { NumberField } from '../ui/NumberField'
 import { Segments } from '../ui/Segments'
 import { Group } from '../details/Group'
 import { download, fileStem } from './download'
+import { openRasterInWorker } from '../workers/client'
 import { drawPicture } from './pictures'
 
 /** Runs an export; a failure is said and leaves everything as it is. */
@@ -32,6 +35,21 @@ async function takePng(width: number, background: string | null): Promise<string
   return name
 }
 
+async function takeOpenRaster(kind: 'artwork' | 'starter'): Promise<string> {
+  const puppet = openPuppet()
+  const bytes = await openRasterInWorker(puppet, await loadAssets(assetsOf(puppet)), kind)
+  const name = `${fileStem(puppet.name)}${kind === 'starter' ? '-starter' : ''}.ora`
+  download(bytes, name, OPENRASTER_TYPE)
+  return name
+}
+
+async function takeStarterSvg(): Promise<string> {
+  const puppet = openPuppet()
+  const name = `${fileStem(puppet.name)}-starter.svg`
+  download(new TextEncoder().encode(starterSvg(puppet)), name, 'image/svg+xml')
+  return name
+}
+
 async function takeArchive(): Promise<string> {
   const puppet = openPuppet()
   const [assets, thumbnail] = await Promise.all([loadAssets(assetsOf(puppet)), drawPicture(puppet)])
@@ -40,7 +58,7 @@ async function takeArchive(): Promise<string> {
   return name
 }
 
-export function SendDetails() {
+export default function SendDetails() {
   const canvas = usePuppet((p) => p.canvas)
   const [width, setWidth] = useState(Math.round(canvas.width))
   const [colour, setColour] = useState<string | null>(canvas.background)
@@ -84,6 +102,23 @@ export function SendDetails() {
         <Button className="mt-3 w-full" onClick={() => void attempt(takeArchive)}>
           <Download size={15} /> Take archive
         </Button>
+      </Group>
+      <Group id="layers" title="Layers">
+        <p className="text-xs text-quiet">The artwork at rest as OpenRaster: parts as layers, groups as groups, without the rig.</p>
+        <Button className="mt-3 w-full" onClick={() => void attempt(() => takeOpenRaster('artwork'))}>
+          <Download size={15} /> Take OpenRaster
+        </Button>
+      </Group>
+      <Group id="starter" title="Starter file">
+        <p className="text-xs text-quiet">The same structure under the names that templates look for, pale, to be painted over.</p>
+        <div className="mt-3 flex gap-2">
+          <Button className="flex-1" onClick={() => void attempt(() => takeOpenRaster('starter'))}>
+            OpenRaster
+          </Button>
+          <Button className="flex-1" onClick={() => void attempt(takeStarterSvg)}>
+            SVG
+          </Button>
+        </div>
       </Group>
     </>
   )

@@ -4,7 +4,7 @@ import { assetsOf } from '@marionette/core/document/tree'
 import { compile } from '@marionette/core/rig/compile'
 import { poseRig } from '@marionette/core/rig/evaluate'
 import { renderPng } from '@marionette/render/png'
-import { loadSkia } from '../stage/skia'
+import { loadSkia } from '../stage/loadSkia'
 import { loadAssets } from '../state/assets'
 
 const USUAL_WIDTH = 320

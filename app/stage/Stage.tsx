@@ -49,6 +49,7 @@ export function Stage({ view }: { view: RefObject<StageView | null> }) {
     }
   }, [view])
 
+  const mirrored = useSession((s) => s.mirrored)
   const failure = typeof state === 'object' ? state.failure : null
   return (
     <div
@@ -59,8 +60,13 @@ export function Stage({ view }: { view: RefObject<StageView | null> }) {
       role="application"
       tabIndex={-1}
     >
-      <canvas ref={art} className="pointer-events-none absolute inset-0 h-full w-full" data-testid="art" />
-      <canvas ref={overlay} className="absolute inset-0 h-full w-full" data-testid="overlay" />
+      <canvas
+        ref={art}
+        className={`pointer-events-none absolute inset-0 h-full w-full ${mirrored ? '-scale-x-100' : ''}`}
+        data-testid="art"
+      />
+      <canvas ref={overlay} className={`absolute inset-0 h-full w-full ${mirrored ? '-scale-x-100' : ''}`} data-testid="overlay" />
+      {mirrored && <p className="pointer-events-none absolute top-3 right-4 rounded-full bg-brass-soft px-2.5 text-xs/5">Mirrored</p>}
       <HintLine />
       <EmptyStage />
       {state === 'loading' && <p className="absolute inset-x-0 top-1/2 text-center text-quiet">Laying out the puppet…</p>}
@@ -94,13 +100,15 @@ function HintLine() {
 }
 
 function EmptyStage() {
-  const isEmpty = usePuppet((p) => Object.keys(p.drawings).length === 0)
+  const isEmpty = usePuppet((p) => Object.keys(p.drawings).length + Object.keys(p.pictures).length === 0)
   if (!isEmpty) return null
   return (
     <div className="pointer-events-none absolute inset-0 grid place-items-center pb-16">
       <div className="max-w-xs text-center">
         <h2 className="font-display text-[26px]/8 font-semibold">An empty stage</h2>
-        <p className="mt-2 text-quiet">Drop a layered SVG here. Its groups become parts and keep their names and places.</p>
+        <p className="mt-2 text-quiet">
+          Drop layered artwork here: SVG, OpenRaster, PSD or pictures. Layers become parts and keep their names and places.
+        </p>
       </div>
     </div>
   )

@@ -14,6 +14,7 @@ interface Theme {
   readonly panel: string
   readonly ink: string
   readonly twine: string
+  readonly verdigris: string
   readonly chains: readonly string[]
 }
 
@@ -26,6 +27,7 @@ function readTheme(): Theme {
     panel: read('--panel'),
     ink: read('--ink'),
     twine: read('--twine'),
+    verdigris: read('--verdigris'),
     chains: [1, 2, 3, 4, 5, 6, 7, 8].map((n) => read(`--chain-${n}`)),
   }
 }
@@ -47,6 +49,7 @@ export function drawOverlay(pen: Pen, camera: Camera, model: StageModel): void {
   const { bench, selection, hover, tools, weights } = useSession.getState()
   const colours = currentTheme()
   drawCanvasEdge(pen, camera, model, colours)
+  drawGuides(pen, camera, model, colours)
   const showsWeights = weights && bench !== 'send'
   if (showsWeights && selection.kind === 'bone') drawWeights(pen, camera, model, colours.chains, colours.panel)
   if (hover.kind === 'part' && hover.ids[0] !== selection.ids[0]) outlineParts(pen, camera, model, hover, colours.twine, 1.25)
@@ -79,6 +82,23 @@ function drawCanvasEdge(pen: Pen, camera: Camera, model: StageModel, colours: Th
     pen.lineTo(p.x, p.y + sy * arm)
     pen.stroke()
   }
+}
+
+/** Guides run across the whole stage. */
+function drawGuides(pen: Pen, camera: Camera, model: StageModel, colours: Theme): void {
+  const { guides } = model.rig.puppet
+  if (guides.length === 0) return
+  pen.strokeStyle = colours.verdigris
+  pen.lineWidth = 1
+  pen.globalAlpha = 0.7
+  pen.beginPath()
+  for (const { axis, at } of guides) {
+    const p = toScreen(camera, { x: at, y: at })
+    pen.moveTo(axis === 'x' ? p.x : 0, axis === 'x' ? 0 : p.y)
+    pen.lineTo(axis === 'x' ? p.x : pen.canvas.width, axis === 'x' ? pen.canvas.height : p.y)
+  }
+  pen.stroke()
+  pen.globalAlpha = 1
 }
 
 /** Outlines of the drawings of parts and all in them. */

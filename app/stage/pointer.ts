@@ -17,7 +17,9 @@ export function connectPointer(element: HTMLElement, view: StageView, host: Tool
   const tool = () => toolOf(useSession.getState().bench)
   const local = (e: MouseEvent): { x: number; y: number } => {
     const box = element.getBoundingClientRect()
-    return { x: e.clientX - box.left, y: e.clientY - box.top }
+    const x = e.clientX - box.left
+    // In the mirror the stage's right is on the left.
+    return { x: useSession.getState().mirrored ? box.width - x : x, y: e.clientY - box.top }
   }
   const send = (type: ToolEvent['type'], e: MouseEvent, dragging: boolean): void =>
     tool().pointer({ type, at: toCanvas(view.camera, local(e)), dragging, shift: e.shiftKey }, host)

@@ -1,16 +1,5 @@
-/** Skia in the browser: loaded beside the interface, drawing on the GPU where there is one. */
+/** Skia on the stage: drawing on the GPU where there is one. */
 import type { CanvasKit, GrDirectContext, Surface } from 'canvaskit-wasm'
-import wasmUrl from 'canvaskit-wasm/bin/canvaskit.wasm?url'
-
-let loading: Promise<CanvasKit> | null = null
-
-export function loadSkia(): Promise<CanvasKit> {
-  loading ??= import('canvaskit-wasm').then((module) => {
-    const init = module.default as unknown as (o: object) => Promise<CanvasKit>
-    return init({ locateFile: () => wasmUrl })
-  })
-  return loading
-}
 
 let software: boolean | null = null
 

@@ -13,7 +13,8 @@ import { frameBounds } from '@marionette/core/rig/probe'
 import type { Bounds } from '@marionette/core/geometry/bounds'
 import { frameRegion, type Camera } from './camera'
 import { drawOverlay } from './overlay'
-import { isSoftwareGl, loadSkia, StageSurface } from './skia'
+import { loadSkia } from './loadSkia'
+import { isSoftwareGl, StageSurface } from './skia'
 import type { ToolHost } from './tools/tool'
 import { toolOf } from './tools/tools'
 
@@ -25,7 +26,7 @@ const SETTLE_MS = 140
 const HEAVY_DRAW_MS = 90
 
 /** Whether a puppet has nothing to show. */
-const isBare = (puppet: Puppet): boolean => Object.keys(puppet.drawings).length === 0
+const isBare = (puppet: Puppet): boolean => Object.keys(puppet.drawings).length + Object.keys(puppet.pictures).length === 0
 
 export class StageView {
   camera: Camera = { zoom: 1, x: 0, y: 0 }
@@ -59,7 +60,7 @@ export class StageView {
       }),
       onAsset(() => {
         // What is painted with pictures is made anew with those that are here now.
-        this.skia?.painter.dispose()
+        this.skia?.painter.refresh()
         this.invalidate(true)
       }),
       useSession.subscribe((s, before) => this.invalidate(s.bench !== before.bench || s.theme !== before.theme)),
@@ -174,7 +175,8 @@ export class StageView {
   /** While the camera moves over a heavy picture, the one that is there is shifted and stretched; tells whether that was done. */
   private holdPicture(): boolean {
     const isMoving = performance.now() - this.movedAt < SETTLE_MS
-    if (!isMoving || this.dirty.content || !this.dirty.art || this.drawn.took < HEAVY_DRAW_MS) return false
+    if (!isMoving || useSession.getState().mirrored || this.dirty.content || !this.dirty.art || this.drawn.took < HEAVY_DRAW_MS)
+      return false
     const from = this.drawn.camera
     const k = this.camera.zoom / from.zoom
     this.art.style.transformOrigin = '0 0'
@@ -186,6 +188,7 @@ export class StageView {
 
   private drawArt(model: StageModel): void {
     this.art.style.transform = ''
+    this.art.style.transformOrigin = ''
     const { surface, painter, CK } = this.skia!
     const ratio = this.ratio * (this.coarse ? COARSE : 1)
     const target = surface.get(Math.max(1, Math.round(this.width * ratio)), Math.max(1, Math.round(this.height * ratio)))
@@ -196,7 +199,10 @@ export class StageView {
     canvas.save()
     const zoom = this.camera.zoom * ratio
     canvas.concat([zoom, 0, this.camera.x * ratio, 0, zoom, this.camera.y * ratio, 0, 0, 1])
+    const { reference } = model.rig.puppet
+    if (reference && !reference.over) painter.paintReference(canvas, reference)
     painter.paint(canvas, model.frame)
+    if (reference?.over) painter.paintReference(canvas, reference)
     canvas.restore()
     target.flush()
     this.drawn = { camera: this.camera, took: performance.now() - started }

@@ -3,6 +3,7 @@ import { hc } from 'hono/client'
 import type { Api } from '@marionette/server/app'
 import type { Puppet } from '@marionette/core/document/schema'
 import { readPuppet } from '@marionette/core/document/migrate'
+import type { Template } from '@marionette/core/template/template'
 import type { Restored } from '@marionette/server/backup'
 import type { PuppetSummary } from '@marionette/server/puppetStore'
 import type { RevisionSummary } from '@marionette/server/revisions'
@@ -75,6 +76,10 @@ export async function loadRevision(id: string, revision: number): Promise<Puppet
   return readPuppet(puppet)
 }
 export const revisionUrl = (id: string, revision: number): string => `/api/puppets/${id}/revisions/${revision}/thumbnail`
+
+export const listTemplates = (): Promise<Template[]> => answered(client.templates.$get())
+export const saveTemplate = (template: Template): Promise<void> => answered(client.templates.$post({ json: template }))
+export const removeTemplate = (id: string): Promise<void> => answered(client.templates[':id'].$delete({ param: { id } }))
 
 export const sendAsset = (hash: string, bytes: Uint8Array): Promise<void> =>
   answered(fetch(`/api/assets/${hash}`, { method: 'PUT', body: bytes as Uint8Array<ArrayBuffer> }))

@@ -6,10 +6,20 @@ const known = new Map<string, Uint8Array>()
 const asked = new Set<string>()
 const listeners = new Set<() => void>()
 
-/** Called when a picture has arrived that was asked for. */
+/** Called when pictures have arrived that were asked for. */
 export function onAsset(listener: () => void): () => void {
   listeners.add(listener)
   return () => listeners.delete(listener)
+}
+
+let telling: ReturnType<typeof setTimeout> | undefined
+
+/** Pictures come in many at a time; listeners hear of all that came within a moment. */
+function arrived(): void {
+  telling ??= setTimeout(() => {
+    telling = undefined
+    for (const listener of listeners) listener()
+  }, 60)
 }
 
 /** Bytes of a picture; while they are not here yet they are fetched, and listeners hear of it. */
@@ -20,7 +30,7 @@ export const assetSource: AssetSource = (hash) => {
     void fetchAsset(hash).then(
       (fetched) => {
         known.set(hash, fetched)
-        for (const listener of listeners) listener()
+        arrived()
       },
       // Without the picture its place stays empty; it is asked for again when the puppet is opened anew.
       () => asked.delete(hash),

@@ -1,5 +1,6 @@
 /** What the interface shows: theme, selection, tool, folded rows. Nothing here belongs to the puppet. */
 import { create } from 'zustand'
+import { NO_FILTER, type PartFilter, type SortBy } from '../roster/filter'
 
 export type Theme = 'daylight' | 'footlights'
 export type BenchId = 'parts' | 'bones' | 'shape' | 'face' | 'rehearse' | 'send'
@@ -12,7 +13,7 @@ export interface Selection {
 
 export const NOTHING: Selection = { kind: 'part', ids: [] }
 
-export type Panel = 'search' | 'shortcuts' | 'history' | 'export' | null
+export type Panel = 'search' | 'shortcuts' | 'history' | 'export' | 'rename' | 'names' | 'fit' | 'update' | null
 
 interface SessionState {
   theme: Theme
@@ -31,6 +32,11 @@ interface SessionState {
   tree: 'parts' | 'bones'
   /** Row whose name is being typed. */
   renaming: string | null
+  /** Which rows of the part tree are listed, and how they are sorted. */
+  partFilter: PartFilter
+  partSort: SortBy
+  /** Whether the stage is seen in a mirror, for checking. */
+  mirrored: boolean
 }
 
 const stored = (key: string): string | null => {
@@ -59,6 +65,9 @@ export const useSession = create<SessionState>(() => ({
   panel: null,
   tree: 'bones',
   renaming: null,
+  partFilter: NO_FILTER,
+  partSort: 'order',
+  mirrored: false,
 }))
 
 export function applyTheme(theme: Theme): void {

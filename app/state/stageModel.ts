@@ -14,10 +14,13 @@ const isSameStructure = (a: Puppet, b: Puppet): boolean =>
   a.parts === b.parts &&
   a.bones === b.bones &&
   a.drawings === b.drawings &&
+  a.pictures === b.pictures &&
   a.root === b.root &&
   a.skeleton === b.skeleton &&
   a.views === b.views &&
-  a.canvas === b.canvas
+  a.canvas === b.canvas &&
+  a.reference === b.reference &&
+  a.guides === b.guides
 
 /** Keeps one rig and its buffers, compiling again only when the structure changed. */
 export class StageModelSource {

@@ -10,16 +10,18 @@ interface SheetProps {
   readonly title: string
   readonly text?: string
   readonly wide?: boolean
+  /** As wide as the window has room for. */
+  readonly full?: boolean
   readonly children?: ReactNode
 }
 
-export function Sheet({ open, onClose, title, text, wide, children }: SheetProps) {
+export function Sheet({ open, onClose, title, text, wide, full, children }: SheetProps) {
   return (
     <Dialog.Root open={open} onOpenChange={(now) => !now && onClose?.()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/30" />
         <Dialog.Content
-          className={`fixed top-1/2 left-1/2 z-40 flex max-h-[86vh] -translate-x-1/2 -translate-y-1/2 flex-col rounded-2xl bg-panel p-6 shadow-3 ${wide ? 'w-[680px]' : 'w-[440px]'} max-w-[94vw]`}
+          className={`fixed top-1/2 left-1/2 z-40 flex max-h-[86vh] -translate-x-1/2 -translate-y-1/2 flex-col rounded-2xl bg-panel p-6 shadow-3 ${full ? 'w-[1080px]' : wide ? 'w-[680px]' : 'w-[440px]'} max-w-[94vw]`}
           {...(text ? {} : { 'aria-describedby': undefined })}
         >
           <div className="flex items-start gap-4">

@@ -1,9 +1,13 @@
 /** Calls to the compute worker. Each call has a worker of its own, so that cancelling it is ending it. */
 import { proxy, wrap } from 'comlink'
-import type { Puppet, WeightField } from '@marionette/core/document/schema'
+import type { Picture, PictureMesh, Puppet, WeightField } from '@marionette/core/document/schema'
+import type { Progress } from '@marionette/formats/layers/import'
 import type { ReadPuppet } from '@marionette/formats/read'
 import type { ComputeApi } from './compute'
+import type { FitWork, Fitted } from './fitting'
 import type { TakenIn } from './library'
+import type { Merged } from './merging'
+import type { Compared, TakenUpdate } from './updating'
 
 export class Cancelled extends Error {}
 
@@ -22,11 +26,11 @@ async function inWorker<T>(work: (api: Remote) => Promise<T>, signal?: AbortSign
   }
 }
 
-export const readInWorker = (bytes: Uint8Array, fileName: string, signal?: AbortSignal): Promise<ReadPuppet> =>
-  inWorker((api) => api.read(bytes, fileName), signal)
+export const readInWorker = (files: readonly File[], name: string, progress: Progress, signal?: AbortSignal): Promise<ReadPuppet> =>
+  inWorker((api) => api.read([...files], name, proxy(progress)), signal)
 
-export const takeInWorker = (bytes: Uint8Array, fileName: string, signal?: AbortSignal): Promise<TakenIn> =>
-  inWorker((api) => api.takeIn(bytes, fileName), signal)
+export const takeInWorker = (files: readonly File[], name: string, progress: Progress, signal?: AbortSignal): Promise<TakenIn> =>
+  inWorker((api) => api.takeIn([...files], name, proxy(progress)), signal)
 
 export const weighInWorker = (
   puppet: Puppet,
@@ -35,3 +39,29 @@ export const weighInWorker = (
   progress: (done: number) => void,
   signal?: AbortSignal,
 ): Promise<WeightField> => inWorker((api) => api.weigh(puppet, part, [...bones], proxy(progress)), signal)
+
+export const meshInWorker = (picture: Picture, png: Uint8Array, spacing: number): Promise<PictureMesh> =>
+  inWorker((api) => api.mesh(picture, png, spacing))
+
+export const mergeInWorker = (
+  puppet: Puppet,
+  part: string,
+  assets: ReadonlyMap<string, Uint8Array>,
+  scale: number,
+  signal?: AbortSignal,
+): Promise<Merged> => inWorker((api) => api.merge(puppet, part, assets, scale), signal)
+
+export const openRasterInWorker = (
+  puppet: Puppet,
+  assets: ReadonlyMap<string, Uint8Array>,
+  kind: 'artwork' | 'starter',
+): Promise<Uint8Array> => inWorker((api) => api.openRaster(puppet, assets, kind))
+
+export const fitInWorker = (work: FitWork, progress: (done: number) => void, signal?: AbortSignal): Promise<Fitted> =>
+  inWorker((api) => api.fit(work, proxy(progress)), signal)
+
+export const compareInWorker = (puppet: Puppet, file: File, source: string, progress: Progress, signal?: AbortSignal): Promise<Compared> =>
+  inWorker((api) => api.compare(puppet, file, source, proxy(progress)), signal)
+
+export const updateInWorker = (puppet: Puppet, compared: Compared, ticked: readonly number[]): Promise<TakenUpdate> =>
+  inWorker((api) => api.update(puppet, compared, [...ticked]))

@@ -1,18 +1,47 @@
 /** Heavy work, off the main thread. */
 import { expose } from 'comlink'
 import { autoWeights } from '@marionette/core/artwork/autoWeights'
-import type { Puppet, WeightField } from '@marionette/core/document/schema'
+import { meshPicture, placeMesh } from '@marionette/core/artwork/pictureMesh'
+import { freshId } from '@marionette/core/document/ids'
+import type { Picture, PictureMesh, Puppet, WeightField } from '@marionette/core/document/schema'
+import { alphaOf, decodePng } from '@marionette/formats/pixels'
+import type { ReadPuppet } from '@marionette/formats/read'
+import type { Progress } from '@marionette/formats/layers/import'
+import { exportOpenRaster } from '@marionette/render/openraster'
+import { loadSkia } from '../stage/loadSkia'
+import { fitTemplate, type FitWork, type Fitted } from './fitting'
 import { takeIn } from './library'
-import { readPuppetFile, type ReadPuppet } from '@marionette/formats/read'
+import { mergedPicture, type Merged } from './merging'
+import { readFiles } from './reading'
+import { startUpdate, takeUpdate, type Compared, type TakenUpdate } from './updating'
 
 const api = {
-  /** Reads a dropped file into a puppet. */
-  read: (bytes: Uint8Array, fileName: string): ReadPuppet => readPuppetFile(bytes, fileName),
-  /** Takes a dropped file into the library. */
+  /** Reads dropped files into a puppet. */
+  read: (files: File[], name: string, progress: Progress): Promise<ReadPuppet> => readFiles(files, name, progress),
+  /** Takes dropped files into the library as one puppet. */
   takeIn,
   /** Weighs a part for a blended bind. */
   weigh: (puppet: Puppet, part: string, bones: string[], progress: (done: number) => void): WeightField =>
     autoWeights(puppet, part, bones, progress),
+  /** Makes the mesh of a picture anew, from its PNG bytes, with edges of a length in its own space. */
+  mesh: (picture: Picture, png: Uint8Array, spacing: number): PictureMesh => {
+    const pixels = decodePng(png, 'The picture')
+    const alpha = { width: pixels.width, height: pixels.height, alpha: alphaOf(pixels) }
+    return placeMesh(meshPicture(alpha, { spacing: spacing / picture.scale }), picture.x, picture.y, picture.scale)
+  },
+  /** Draws a group as one picture. */
+  merge: (puppet: Puppet, part: string, assets: ReadonlyMap<string, Uint8Array>, scale: number): Promise<Merged> =>
+    mergedPicture(puppet, part, assets, scale, freshId('picture')),
+  /** Writes the artwork as OpenRaster. */
+  openRaster: async (puppet: Puppet, assets: ReadonlyMap<string, Uint8Array>, kind: 'artwork' | 'starter'): Promise<Uint8Array> =>
+    exportOpenRaster(await loadSkia(), puppet, (hash) => assets.get(hash), kind),
+  /** Fits a template. */
+  fit: (work: FitWork, progress: (done: number) => void): Fitted => fitTemplate(work, progress),
+  /** Compares the puppet with a new version of a file. */
+  compare: (puppet: Puppet, file: File, source: string, progress: Progress): Promise<Compared> =>
+    startUpdate(puppet, file, source, progress),
+  /** Works out what taking over some of the differences does. */
+  update: (puppet: Puppet, compared: Compared, ticked: number[]): TakenUpdate => takeUpdate(puppet, compared, ticked),
 }
 
 export type ComputeApi = typeof api

@@ -1,28 +1,44 @@
-/** Taking a file into the library, all of it off the main thread: read, pictures sent, stored, nesting folded. */
+/** Taking files into the library, all of it off the main thread: read, pictures sent, stored, nesting folded. */
 import { edit } from '@marionette/core/edit/command'
 import { perform, startHistory } from '@marionette/core/edit/history'
 import { foldGroups, foldLabel } from '@marionette/core/edit/nesting'
-import { readPuppetFile } from '@marionette/formats/read'
+import { heavyGroups, type HeavyGroup } from '@marionette/core/inspect/heavy'
+import { guessNaming, namedParts } from '@marionette/core/roles/naming'
+import { wordsOf } from '@marionette/core/roles/words'
+import type { Naming } from '@marionette/core/document/schema'
+import type { Progress } from '@marionette/formats/layers/import'
 import type { Warning } from '@marionette/formats/warnings'
 import { importPuppet, savePuppet, sendAsset, type PuppetSummary } from '../state/api'
 import { keep } from '../state/keep'
+import { readFiles } from './reading'
 
 export interface TakenIn {
   readonly puppet: PuppetSummary
   readonly warnings: readonly Warning[]
+  readonly heavy: readonly HeavyGroup[]
+  readonly sides: Sides | null
+}
+
+/** The convention that names of sides follow, and whether the artwork told it for certain; null where no name says a side. */
+export interface Sides {
+  readonly naming: Naming
+  readonly isCertain: boolean
 }
 
 /**
- * Reads a file and stores what is in it as a puppet. Folding its nested groups becomes the first step of the puppet's
+ * Reads files and stores what is in them as one puppet. Folding its nested groups becomes the first step of the puppet's
  * history, so that it can be undone. Throws FormatError or RequestError; then nothing was stored.
  */
-export async function takeIn(bytes: Uint8Array, fileName: string): Promise<TakenIn> {
-  const { puppet, nesting, warnings, assets } = readPuppetFile(bytes, fileName)
+export async function takeIn(files: readonly File[], name: string, progress: Progress): Promise<TakenIn> {
+  const { puppet, nesting, warnings, assets } = await readFiles(files, name, progress)
   for (const [hash, asset] of assets) await sendAsset(hash, asset)
   const stored = await importPuppet(puppet)
-  if (!nesting || nesting.groups.length === 0) return { puppet: stored, warnings }
+  const items = namedParts(puppet)
+  const sides = items.some((i) => wordsOf(i.name).side) ? { naming: puppet.naming, isCertain: guessNaming(items) !== null } : null
+  const found = { warnings, heavy: heavyGroups(puppet), sides: puppet.skeleton.length > 0 ? null : sides }
+  if (!nesting || nesting.groups.length === 0) return { puppet: stored, ...found }
   const folded = perform(startHistory({ ...puppet, id: stored.id }), [edit(foldGroups, nesting)], foldLabel(nesting.groups.length))
   const saved = await savePuppet(folded.puppet, stored.revision)
   await keep(folded, saved.revision, true)
-  return { puppet: saved, warnings }
+  return { puppet: saved, ...found }
 }

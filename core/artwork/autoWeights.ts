@@ -2,18 +2,18 @@
 import { restEnds } from '../edit/binds'
 import type { BoneId, PartId } from '../document/ids'
 import type { Part, Puppet, WeightField } from '../document/schema'
-import { drawingOf, partsBelow, partsUnderBind, restMatrix } from '../document/tree'
-import { apply, invert } from '../geometry/affine'
+import { drawingOf, drawnParts, partsUnderBind, restMatrix } from '../document/tree'
+import { invert, mapPoints } from '../geometry/affine'
 import { heatWeights } from '../solve/heat'
-import { meshRegion } from './mesh'
+import { meshRegion, type TriangleMesh } from './mesh'
 import { piecesOf, polygonsArea, regionOf, type PlacedDrawing } from './region'
 
 /** Vertices that a part's mesh aims at. */
 const WANTED_VERTICES = 700
 const FINEST = 3
 
-/** Drawings of parts with their maps to the canvas at rest. */
-const placed = (puppet: Puppet, parts: readonly Part[]): PlacedDrawing[] =>
+/** Drawings of parts, outlines for pictures, with their maps to the canvas at rest. */
+export const placedDrawings = (puppet: Puppet, parts: readonly Part[]): PlacedDrawing[] =>
   parts.flatMap((p) => {
     const drawing = drawingOf(puppet, p)
     return drawing ? [{ drawing, map: restMatrix(puppet, p.id) }] : []
@@ -29,31 +29,34 @@ export class WeightsError extends Error {}
  * @returns a field in the part's own space. Throws WeightsError.
  */
 export function autoWeights(puppet: Puppet, part: PartId, bones: readonly BoneId[], progress?: (done: number) => void): WeightField {
-  const shown = placed(puppet, partsUnderBind(puppet, part))
-  const name = puppet.parts[part]?.name ?? part
-  const region = regionOf(shown, 0.25)
-  const area = polygonsArea(region)
-  if (!(area > 1)) throw new WeightsError(`"${name}" shows nothing that could be bent.`)
-  progress?.(0.2)
-  // A triangular lattice of spacing s has one vertex for each s²·√3/2 of area.
-  const spacing = Math.max(FINEST, Math.sqrt((area * 2) / (WANTED_VERTICES * Math.sqrt(3))))
-  const mesh = meshRegion(region, spacing)
-  if (mesh.triangles.length === 0) throw new WeightsError(`"${name}" is too thin to be bent.`)
+  const { mesh, vertices } = bindMesh(puppet, part)
   progress?.(0.5)
   const rows = heatWeights(mesh, restEnds(puppet, bones), { progress: (done) => progress?.(0.6 + 0.4 * done) })
+  return { vertices, triangles: mesh.triangles, ...rows }
+}
+
+/**
+ * The mesh on which a part is weighed: over what it shows with everything in it that has no bind of its own.
+ *
+ * @param wanted number of vertices aimed at
+ * @returns the mesh on the canvas at rest, and its vertices [2n] in the part's own space. Throws WeightsError.
+ */
+export function bindMesh(puppet: Puppet, part: PartId, wanted = WANTED_VERTICES): { mesh: TriangleMesh; vertices: number[] } {
+  const name = puppet.parts[part]?.name ?? part
+  const region = regionOf(placedDrawings(puppet, partsUnderBind(puppet, part)), 0.25)
+  const area = polygonsArea(region)
+  if (!(area > 1)) throw new WeightsError(`"${name}" shows nothing that could be bent.`)
+  // A triangular lattice of spacing s has one vertex for each s²·√3/2 of area.
+  const mesh = meshRegion(region, Math.max(FINEST, Math.sqrt((area * 2) / (wanted * Math.sqrt(3)))))
+  if (mesh.triangles.length === 0) throw new WeightsError(`"${name}" is too thin to be bent.`)
   const into = invert(restMatrix(puppet, part))
   if (!into) throw new WeightsError(`"${name}" is flattened to a line.`)
-  const vertices: number[] = []
-  for (let k = 0; k < mesh.vertices.length; k += 2) {
-    const p = apply(into, { x: mesh.vertices[k]!, y: mesh.vertices[k + 1]! })
-    vertices.push(p.x, p.y)
-  }
-  return { vertices, triangles: mesh.triangles, ...rows }
+  return { mesh, vertices: mapPoints(into, mesh.vertices) }
 }
 
 /** Bones that run through or near a part, proposed for a blended bind: more than half of the bone lies inside. */
 export function proposeBones(puppet: Puppet, part: PartId): BoneId[] {
-  const outer = piecesOf(placed(puppet, partsBelow(puppet, part)), 1).flatMap((rings) => rings.slice(0, 1))
+  const outer = piecesOf(placedDrawings(puppet, drawnParts(puppet, part)), 1).flatMap((rings) => rings.slice(0, 1))
   if (outer.length === 0) return []
   return Object.values(puppet.bones)
     .filter((bone) => {

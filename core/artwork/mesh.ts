@@ -29,21 +29,28 @@ export function meshRegion(region: MultiPolygon, spacing: number): TriangleMesh 
   return compact(points, triangles)
 }
 
-/** Adds a ring's corners with points between them on edges longer than the spacing. */
-function addRing(ring: Ring, spacing: number, points: [number, number][], edges: [number, number][]): void {
-  const first = points.length
+/** A ring's corners with points between them on edges longer than the spacing; the first point is not repeated. */
+export function stepped(ring: Ring, spacing: number): [number, number][] {
+  const points: [number, number][] = []
   for (let i = 0; i + 1 < ring.length; i++) {
     const [x0, y0] = ring[i]!
     const [x1, y1] = ring[i + 1]!
     const steps = Math.max(1, Math.round(Math.hypot(x1 - x0, y1 - y0) / spacing))
     for (let k = 0; k < steps; k++) points.push([x0 + ((x1 - x0) * k) / steps, y0 + ((y1 - y0) * k) / steps])
   }
+  return points
+}
+
+/** Adds a ring and its edges. */
+function addRing(ring: Ring, spacing: number, points: [number, number][], edges: [number, number][]): void {
+  const first = points.length
+  points.push(...stepped(ring, spacing))
   const last = points.length - 1
   for (let i = first; i <= last; i++) edges.push([i, i === last ? first : i + 1])
 }
 
 /** Points of a triangular lattice that lie inside, row by row: a row meets the outline an even number of times. */
-function latticeInside(region: MultiPolygon, spacing: number): [number, number][] {
+export function latticeInside(region: MultiPolygon, spacing: number): [number, number][] {
   const edges = region.flat().flatMap((ring) => ring.slice(1).map((p, i) => [ring[i]![0], ring[i]![1], p[0], p[1]] as const))
   const top = edges.reduce((m, e) => Math.min(m, e[1], e[3]), Infinity)
   const bottom = edges.reduce((m, e) => Math.max(m, e[1], e[3]), -Infinity)
@@ -65,7 +72,7 @@ function latticeInside(region: MultiPolygon, spacing: number): [number, number][
 }
 
 /** Asks whether a point keeps a distance from given ones; a hash grid. */
-class NearPoints {
+export class NearPoints {
   private readonly cells = new Map<string, [number, number][]>()
   constructor(
     points: readonly [number, number][],

@@ -1,7 +1,7 @@
 /** Artwork: what parts show and how it is laid over what lies below. */
 import { z } from 'zod'
 import { Affine, Colour, finite, Vec } from './basics'
-import { AssetHash, DrawingId, PartId } from './ids'
+import { AssetHash, DrawingId, PartId, PictureId } from './ids'
 
 export const GradientStop = z.object({ at: z.number().min(0).max(1), colour: Colour, alpha: z.number().min(0).max(1) })
 export type GradientStop = z.infer<typeof GradientStop>
@@ -87,6 +87,33 @@ export type Shape = z.infer<typeof Shape>
 
 export const Drawing = z.object({ id: DrawingId, shapes: z.array(Shape) })
 export type Drawing = z.infer<typeof Drawing>
+
+/**
+ * Triangles over what is opaque in a picture, a little beyond its edge. `vertices` [2n] in the part's own space,
+ * `triangles` [3t]; islands are not joined. `spacing` is the wanted length of edges inside.
+ */
+export const PictureMesh = z.object({
+  spacing: z.number().positive(),
+  vertices: z.array(finite),
+  triangles: z.array(z.number().int().min(0)),
+})
+export type PictureMesh = z.infer<typeof PictureMesh>
+
+/**
+ * A raster picture, trimmed to what is opaque in it: `width` by `height` pixels of an asset, its corner at x, y of the
+ * part's own space, each pixel `scale` wide there.
+ */
+export const Picture = z.object({
+  id: PictureId,
+  asset: AssetHash,
+  width: z.number().int().min(1).max(32768),
+  height: z.number().int().min(1).max(32768),
+  x: finite,
+  y: finite,
+  scale: z.number().positive(),
+  mesh: PictureMesh,
+})
+export type Picture = z.infer<typeof Picture>
 
 /** How a part is laid over what lies below it: the compositing set of the W3C. */
 export const BlendMode = z.enum([

@@ -6,6 +6,7 @@ const id = z.string().regex(/^[A-Za-z0-9_-]{1,64}$/, 'an id has 1 to 64 letters,
 export const PuppetId = id
 export const PartId = id
 export const DrawingId = id
+export const PictureId = id
 export const BoneId = id
 export const ViewId = id
 
@@ -16,6 +17,7 @@ export type AssetHash = string
 export type PuppetId = string
 export type PartId = string
 export type DrawingId = string
+export type PictureId = string
 export type BoneId = string
 export type ViewId = string
 

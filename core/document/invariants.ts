@@ -19,12 +19,13 @@ export function brokenInvariants(puppet: Puppet): Problem[] {
     ...bindProblems(puppet),
     ...layerProblems(puppet),
     ...poseProblems(puppet),
+    ...pictureProblems(puppet),
   ]
 }
 
 function keyProblems(puppet: Puppet): Problem[] {
   const out: Problem[] = []
-  for (const family of ['parts', 'bones', 'drawings'] as const) {
+  for (const family of ['parts', 'bones', 'drawings', 'pictures'] as const) {
     for (const [key, value] of Object.entries<{ id: string }>(puppet[family])) {
       if (value.id !== key) out.push({ path: `${family}.${key}`, message: `is filed under "${key}" but calls itself "${value.id}"` })
     }
@@ -63,12 +64,21 @@ function partProblems(puppet: Puppet): Problem[] {
   const out = treeProblems('parts', puppet.parts, [puppet.root])
   const views = new Set(puppet.views.map((v) => v.id))
   for (const part of Object.values(puppet.parts)) {
-    for (const [view, drawing] of Object.entries(part.art)) {
+    if (part.merged !== null && (part.content.kind !== 'group' || !puppet.pictures[part.merged]))
+      out.push({ path: `parts.${part.id}.merged`, message: 'is merged into a picture that is not there' })
+    for (const [view, art] of Object.entries(part.art)) {
       if (!views.has(view)) out.push({ path: `parts.${part.id}.art`, message: `knows no view "${view}"` })
-      if (!puppet.drawings[drawing]) out.push({ path: `parts.${part.id}.art.${view}`, message: `shows the missing drawing "${drawing}"` })
+      const exists = part.content.kind === 'picture' ? puppet.pictures[art] : puppet.drawings[art]
+      if (!exists) out.push({ path: `parts.${part.id}.art.${view}`, message: `shows the missing ${part.content.kind} "${art}"` })
     }
   }
   return out
+}
+
+function pictureProblems(puppet: Puppet): Problem[] {
+  return Object.values(puppet.pictures)
+    .filter(({ mesh }) => mesh.triangles.length % 3 !== 0 || mesh.triangles.some((v) => 2 * v >= mesh.vertices.length))
+    .map(({ id }) => ({ path: `pictures.${id}.mesh`, message: 'has a triangle with a missing vertex' }))
 }
 
 function layerProblems(puppet: Puppet): Problem[] {

@@ -3,6 +3,10 @@ import type { PartId } from './ids'
 import type { Part, Puppet } from './schema'
 import { partPath, partsBelow } from './tree'
 
+/** Parts by which others are masked. */
+export const maskingParts = (puppet: Puppet): ReadonlySet<PartId> =>
+  new Set(Object.values(puppet.parts).flatMap((p) => p.masks.map((m) => m.shape)))
+
 /**
  * The name of a part that takes part in masking itself, or null where there is none.
  *

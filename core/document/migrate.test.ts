@@ -23,7 +23,7 @@ describe('reading puppets', () => {
   })
 
   test('a newer version is refused with what to do', () => {
-    expect(() => readPuppet({ ...raw(), version: 9 })).toThrow('version 9, this build reads up to 2; update')
+    expect(() => readPuppet({ ...raw(), version: 9 })).toThrow('version 9, this build reads up to 3; update')
   })
 
   test('a puppet of version 1 is brought up and bends as it did', () => {
@@ -35,7 +35,10 @@ describe('reading puppets', () => {
     const old = {
       ...rest,
       version: 1,
-      parts: each(parts, (p) => ({ ...strip(p, 'masks', 'blend', 'isolated', 'effect'), bind: p.bind && strip(p.bind, 'mode') })),
+      parts: each(parts, (p) => ({
+        ...strip(p, 'masks', 'blend', 'isolated', 'effect', 'merged', 'locked', 'tag', 'comment', 'role', 'source'),
+        bind: p.bind && strip(p.bind, 'mode'),
+      })),
       drawings: each(drawings, (d) => ({ ...d, shapes: d.shapes.map((s) => strip(s, 'lineFirst')) })),
       bones: each(bones, (b) => strip(b, 'label')),
     }
@@ -44,7 +47,8 @@ describe('reading puppets', () => {
 
   test('versions are brought up step by step', () => {
     const old = { ...raw(), version: 0, title: 'Old arm' }
-    const puppet = readPuppet(old, { 0: (p) => ({ ...p, version: 1, name: p['title'] }), 1: (p) => ({ ...p, version: 2 }) })
+    const next = (version: number) => (p: Record<string, unknown>) => ({ ...p, version })
+    const puppet = readPuppet(old, { 0: (p) => ({ ...p, version: 1, name: p['title'] }), 1: next(2), 2: next(3) })
     expect(puppet.name).toBe('Old arm')
   })
 

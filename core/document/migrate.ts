@@ -8,7 +8,7 @@ import { CURRENT_VERSION, type Puppet } from './schema'
 export type Migration = (raw: Record<string, unknown>) => Record<string, unknown>
 
 /** MIGRATIONS[n] takes version n to version n + 1. */
-const MIGRATIONS: Readonly<Record<number, Migration>> = { 1: fromVersion1 }
+const MIGRATIONS: Readonly<Record<number, Migration>> = { 1: fromVersion1, 2: fromVersion2 }
 
 type Json = Record<string, unknown>
 const records = (value: unknown): [string, Json][] => Object.entries((value ?? {}) as Record<string, Json>)
@@ -27,6 +27,19 @@ function fromVersion1(raw: Json): Json {
     parts: Object.fromEntries(records(raw['parts']).map(([id, p]) => [id, part(p)])),
     drawings: Object.fromEntries(records(raw['drawings']).map(([id, d]) => [id, drawing(d)])),
     bones: Object.fromEntries(records(raw['bones']).map(([id, b]) => [id, { ...b, label: '' }])),
+  }
+}
+
+/** Version 3 knows pictures, merged groups, tags, locks, comments, roles, sources, guides and a reference picture. */
+function fromVersion2(raw: Json): Json {
+  const part = (p: Json): Json => ({ ...p, merged: null, locked: false, tag: 0, comment: '', role: null, source: null })
+  return {
+    ...raw,
+    version: 3,
+    pictures: {},
+    guides: [],
+    reference: null,
+    parts: Object.fromEntries(records(raw['parts']).map(([id, p]) => [id, part(p)])),
   }
 }
 

@@ -23,6 +23,12 @@ export function newPart(id: PartId, name: string, content: PartContent = { kind:
     blend: 'normal',
     isolated: false,
     effect: null,
+    merged: null,
+    locked: false,
+    tag: 0,
+    comment: '',
+    role: null,
+    source: null,
   }
 }
 
@@ -39,9 +45,12 @@ export function newPuppet(id: PuppetId, name: string, size: { width: number; hei
     name,
     note: '',
     canvas: { ...size, background: null },
+    guides: [],
+    reference: null,
     naming: 'character-side',
     views: [{ id: FRONT_VIEW, name: 'Front' }],
     drawings: {},
+    pictures: {},
     parts: { [root.id]: root },
     root: root.id,
     bones: {},

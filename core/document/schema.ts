@@ -6,9 +6,9 @@
  * y down; angles are degrees, counter-clockwise positive on screen.
  */
 import { z } from 'zod'
-import { BlendMode, Drawing, Effect, Mask } from './artwork'
-import { Colour, finite, Name, Vec } from './basics'
-import { BoneId, DrawingId, PartId, PuppetId, ViewId } from './ids'
+import { BlendMode, Drawing, Effect, Mask, Picture } from './artwork'
+import { Affine, Colour, finite, Name, Vec } from './basics'
+import { AssetHash, BoneId, DrawingId, PartId, PictureId, PuppetId, ViewId } from './ids'
 
 export * from './artwork'
 export { Affine, Colour, Name, Vec } from './basics'
@@ -55,8 +55,28 @@ export const Bind = z.discriminatedUnion('kind', [
 ])
 export type Bind = z.infer<typeof Bind>
 
-export const PartContent = z.discriminatedUnion('kind', [z.object({ kind: z.literal('group') }), z.object({ kind: z.literal('drawing') })])
+export const PartContent = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('group') }),
+  z.object({ kind: z.literal('drawing') }),
+  z.object({ kind: z.literal('picture') }),
+])
 export type PartContent = z.infer<typeof PartContent>
+
+/** Where a part came from, so that a later version of the file finds it again. */
+export const PartSource = z.object({
+  /** Name of the artwork file. */
+  file: z.string().max(300),
+  /** What the file itself calls the layer by, stable over renaming; null where it has no such thing. */
+  key: z.string().max(300).nullable(),
+  /** Names from the top of the file down to the layer. */
+  path: z.array(z.string().max(200)).max(256),
+  /** Map from the part's own space to the canvas as the file had it. */
+  place: Affine,
+})
+export type PartSource = z.infer<typeof PartSource>
+
+/** Colour tags of rows, 1 to this; 0 is none. */
+export const TAGS = 6
 
 export const Part = z.object({
   id: PartId,
@@ -65,8 +85,8 @@ export const Part = z.object({
   /** Bottom to top. */
   children: z.array(PartId),
   content: PartContent,
-  /** The drawing shown in each view. */
-  art: z.record(ViewId, DrawingId),
+  /** The drawing or picture shown in each view. */
+  art: z.record(ViewId, z.union([DrawingId, PictureId])),
   /** In the part's own space. */
   pivot: Vec,
   home: Placement,
@@ -80,6 +100,15 @@ export const Part = z.object({
   /** Whether blend modes inside see only what is inside. */
   isolated: z.boolean(),
   effect: Effect.nullable(),
+  /** A group may show one picture in place of all that is in it; what is in it stays. */
+  merged: PictureId.nullable(),
+  /** Whether it is passed over by the pointer and by dragging. */
+  locked: z.boolean(),
+  tag: z.number().int().min(0).max(TAGS),
+  comment: z.string().max(2000),
+  /** What the part is, e.g. `upper-arm:left`; null where that is not known. */
+  role: z.string().max(80).nullable(),
+  source: PartSource.nullable(),
 })
 export type Part = z.infer<typeof Part>
 
@@ -111,9 +140,29 @@ export type Bone = z.infer<typeof Bone>
 export const View = z.object({ id: ViewId, name: Name })
 export type View = z.infer<typeof View>
 
+/** From whose side left and right are meant, or whether limbs are near and far. */
 export const Naming = z.enum(['viewer-side', 'character-side', 'near-far'])
+export type Naming = z.infer<typeof Naming>
 
-export const CURRENT_VERSION = 2
+/** A line to align by, across the whole canvas. */
+export const Guide = z.object({ axis: z.enum(['x', 'y']), at: finite })
+export type Guide = z.infer<typeof Guide>
+
+/** A picture to compare with, under or over everything; it is no part of the artwork and never leaves the puppet. */
+export const Reference = z.object({
+  asset: AssetHash,
+  width: z.number().int().min(1),
+  height: z.number().int().min(1),
+  x: finite,
+  y: finite,
+  scale: z.number().positive(),
+  opacity: z.number().min(0).max(1),
+  over: z.boolean(),
+  visible: z.boolean(),
+})
+export type Reference = z.infer<typeof Reference>
+
+export const CURRENT_VERSION = 3
 
 export const Puppet = z.object({
   format: z.literal('eager-marionette/puppet'),
@@ -126,9 +175,12 @@ export const Puppet = z.object({
     height: z.number().min(1).max(32768),
     background: Colour.nullable(),
   }),
+  guides: z.array(Guide).max(200),
+  reference: Reference.nullable(),
   naming: Naming,
   views: z.array(View).min(1),
   drawings: z.record(DrawingId, Drawing),
+  pictures: z.record(PictureId, Picture),
   parts: z.record(PartId, Part),
   root: PartId,
   bones: z.record(BoneId, Bone),

@@ -2,20 +2,27 @@
 import { apply, IDENTITY, multiply, placementMatrix } from '../geometry/affine'
 import { emptyBounds, isEmpty, pathBounds, unite, type Bounds } from '../geometry/bounds'
 import { mapPath } from '../geometry/path'
-import type { AssetHash, BoneId, DrawingId, PartId } from './ids'
+import type { AssetHash, BoneId, DrawingId, PartId, PictureId } from './ids'
+import { outlineOf, pictureBounds, pictureOf } from './pictures'
 import type { Affine, Bone, Drawing, Part, Puppet, Vec } from './schema'
 
-/** Parts from a start in painting order (parents before children, bottom to top). */
-export function partsBelow(puppet: Puppet, start: PartId): Part[] {
+/** Parts from a start in painting order (parents before children, bottom to top); `enters` tells whose children count. */
+function walkParts(puppet: Puppet, start: PartId, enters: (part: Part) => boolean): Part[] {
   const out: Part[] = []
   const stack = [start]
   while (stack.length > 0) {
     const part = puppet.parts[stack.pop()!]!
     out.push(part)
-    for (let i = part.children.length - 1; i >= 0; i--) stack.push(part.children[i]!)
+    if (enters(part)) for (let i = part.children.length - 1; i >= 0; i--) stack.push(part.children[i]!)
   }
   return out
 }
+
+/** Parts from a start in painting order (parents before children, bottom to top). */
+export const partsBelow = (puppet: Puppet, start: PartId): Part[] => walkParts(puppet, start, () => true)
+
+/** Parts from a start that are drawn by themselves: what is in a merged group is not. */
+export const drawnParts = (puppet: Puppet, start: PartId): Part[] => walkParts(puppet, start, (part) => part.merged === null)
 
 /** Bones with each parent before its children, in the order of the bone tree. */
 export function bonesInOrder(puppet: Puppet, from: readonly BoneId[] = puppet.skeleton): Bone[] {
@@ -57,8 +64,10 @@ export function restMatrix(puppet: Puppet, part: PartId): Affine {
   return partPath(puppet, part).reduce<Affine>((m, p) => multiply(m, placementMatrix(p.home, p.pivot)), IDENTITY)
 }
 
-/** The drawing that a part shows in a view (the first one unless told otherwise), or null. */
+/** The drawing that a part shows in a view (the first one unless told otherwise), the outline of its picture, or null. */
 export function drawingOf(puppet: Puppet, part: Part, view = puppet.views[0]!.id): Drawing | null {
+  const picture = pictureOf(puppet, part, view)
+  if (picture) return outlineOf(picture)
   const id = part.art[view]
   return id === undefined ? null : (puppet.drawings[id] ?? null)
 }
@@ -85,9 +94,14 @@ export const drawingsInUse = (puppet: Puppet): Set<DrawingId> =>
     Object.values(puppet.parts).flatMap((p) => Object.values(p.art)),
   )
 
-/** Hashes of the raster pictures that a puppet's drawings are painted with. */
+/** Pictures that some part shows, those of merged groups included. */
+export const picturesInUse = (puppet: Puppet): Set<PictureId> =>
+  new Set(Object.values(puppet.parts).flatMap((p) => [...Object.values(p.art), ...(p.merged === null ? [] : [p.merged])]))
+
+/** Hashes of the raster pictures that a puppet shows, its drawings are painted with, and it is compared with. */
 export function assetsOf(puppet: Puppet): Set<AssetHash> {
-  const out = new Set<AssetHash>()
+  const out = new Set<AssetHash>(Object.values(puppet.pictures).map((p) => p.asset))
+  if (puppet.reference) out.add(puppet.reference.asset)
   for (const { shapes } of Object.values(puppet.drawings))
     for (const { ink, line } of shapes) for (const paint of [ink?.paint, line?.paint]) if (paint?.kind === 'picture') out.add(paint.asset)
   return out
@@ -98,9 +112,9 @@ export function bindHolder(puppet: Puppet, part: PartId): Part | null {
   return partPath(puppet, part).findLast((p) => p.bind !== null) ?? null
 }
 
-/** Drawing parts that move with a part's bind: below it, without a bind of their own in between. */
+/** Parts that show something and move with a part's bind: below it, without a bind of their own in between. */
 export function partsUnderBind(puppet: Puppet, holder: PartId): Part[] {
-  return partsBelow(puppet, holder).filter((p) => p.content.kind === 'drawing' && (p.id === holder || nearestHolder(puppet, p.id, holder)))
+  return drawnParts(puppet, holder).filter((p) => drawingOf(puppet, p) && (p.id === holder || nearestHolder(puppet, p.id, holder)))
 }
 
 function nearestHolder(puppet: Puppet, part: PartId, holder: PartId): boolean {
@@ -124,9 +138,11 @@ export function drawingBounds(drawing: Drawing, m: Affine = IDENTITY): Bounds {
 /** Bounds on the canvas, at rest, of a part and all in it; null where it shows nothing. */
 export function restBounds(puppet: Puppet, part: PartId): Bounds | null {
   const out = emptyBounds()
-  for (const p of partsBelow(puppet, part)) {
-    const drawing = drawingOf(puppet, p)
-    if (drawing) unite(out, drawingBounds(drawing, restMatrix(puppet, p.id)))
+  for (const p of drawnParts(puppet, part)) {
+    const picture = pictureOf(puppet, p)
+    const drawing = picture ? null : drawingOf(puppet, p)
+    if (picture) unite(out, pictureBounds(picture, restMatrix(puppet, p.id)))
+    else if (drawing) unite(out, drawingBounds(drawing, restMatrix(puppet, p.id)))
   }
   return isEmpty(out) ? null : out
 }

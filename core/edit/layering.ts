@@ -6,10 +6,13 @@ import { BlendMode, Effect, Mask } from '../document/schema'
 import { command, EditError } from './command'
 import { partOf } from './lookup'
 
+/** Most parts by which one may be masked. */
+export const MOST_MASKS = 16
+
 export const setMasks = command(
   'part.masks',
   'Change masks',
-  z.object({ part: PartId, masks: z.array(Mask).max(16) }),
+  z.object({ part: PartId, masks: z.array(Mask).max(MOST_MASKS) }),
   (puppet, { part, masks }) => {
     const masked = partOf(puppet, part)
     for (const { shape } of masks) partOf(puppet, shape)

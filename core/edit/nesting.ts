@@ -2,13 +2,14 @@
 import { z } from 'zod'
 import { addressesOf } from '../document/channels'
 import { PartId } from '../document/ids'
+import { maskingParts } from '../document/masks'
 import type { Part, Puppet } from '../document/schema'
 import { partsBelow } from '../document/tree'
 import { apply, invert, multiply, placementMatrix, placementOf } from '../geometry/affine'
 import { command } from './command'
 import { partOf, removeFrom } from './lookup'
 
-/** Whether a group does nothing but hold: no name of its own, no mask, bind, opacity or effect. */
+/** Whether a part does nothing of its own: no mask, bind, opacity, effect, role, tag or comment. */
 const isPlain = (part: Part): boolean =>
   part.visible &&
   part.opacity === 1 &&
@@ -16,7 +17,12 @@ const isPlain = (part: Part): boolean =>
   part.blend === 'normal' &&
   !part.isolated &&
   part.effect === null &&
-  part.bind === null
+  part.bind === null &&
+  part.merged === null &&
+  part.role === null &&
+  !part.locked &&
+  part.tag === 0 &&
+  part.comment === ''
 
 /** An effect is measured in the group's own space, which it would lose. */
 const canAbsorb = (group: Part, inner: Part): boolean => isPlain(inner) && group.effect === null
@@ -24,12 +30,9 @@ const canAbsorb = (group: Part, inner: Part): boolean => isPlain(inner) && group
 /** Which of the two gives way: nothing is in the group, the group does nothing, or the part inside does nothing. */
 type Folding = 'empty' | 'group' | 'inner'
 
-const maskingParts = (puppet: Puppet): ReadonlySet<PartId> =>
-  new Set(Object.values(puppet.parts).flatMap((p) => p.masks.map((m) => m.shape)))
-
 /** How a part can be folded; null where it cannot: it groups something, is named or masks something. */
 function foldingOf(puppet: Puppet, group: Part, named: ReadonlySet<PartId>, masking: ReadonlySet<PartId>): Folding | null {
-  if (group.parent === null || group.content.kind !== 'group' || masking.has(group.id)) return null
+  if (group.parent === null || group.content.kind !== 'group' || group.merged !== null || masking.has(group.id)) return null
   const gives = isPlain(group) && !named.has(group.id)
   const [only, second] = group.children
   if (only === undefined) return gives ? 'empty' : null
@@ -99,6 +102,8 @@ function absorb(puppet: Puppet, group: Part, inner: Part): void {
   const pivot = apply(back, group.pivot)
   group.home = placementOf(multiply(placementMatrix(group.home, group.pivot), inside), pivot)
   group.pivot = pivot
+  // What it shows lies in the space of the part inside, as the file had that one.
+  if (group.source && inner.source) group.source = { ...group.source, place: inner.source.place }
   group.content = inner.content
   group.art = inner.art
   group.children = inner.children

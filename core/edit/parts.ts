@@ -4,9 +4,9 @@ import { z } from 'zod'
 import { addressesOf } from '../document/channels'
 import { PartId } from '../document/ids'
 import { newPart } from '../document/new'
-import { Drawing, Name, Part, Placement, Vec, type Puppet } from '../document/schema'
+import { Drawing, Name, Part, Picture, Placement, Vec, type Puppet } from '../document/schema'
 import { maskCycle } from '../document/masks'
-import { drawingsInUse, isWithinPart, partsBelow, restMatrix, withPatterns } from '../document/tree'
+import { drawingsInUse, isWithinPart, partsBelow, picturesInUse, restMatrix, withPatterns } from '../document/tree'
 import { invert, multiply, placementMatrix, placementOf } from '../geometry/affine'
 import { command, EditError } from './command'
 import { insertAt, partOf, removeFrom } from './lookup'
@@ -48,7 +48,7 @@ export const movePart = command(
     const moved = partOf(puppet, part)
     const target = partOf(puppet, parent)
     if (isWithinPart(puppet, parent, part)) throw new EditError(`"${moved.name}" cannot go into itself.`)
-    if (target.content.kind !== 'group') throw new EditError(`"${target.name}" is a drawing; parts go into groups.`)
+    if (target.content.kind !== 'group') throw new EditError(`"${target.name}" is a ${target.content.kind}; parts go into groups.`)
     if (moved.parent !== parent) moved.home = homeUnder(puppet, part, parent)
     removeFrom(partOf(puppet, moved.parent!).children, part)
     insertAt(target.children, part, at)
@@ -102,10 +102,19 @@ export const deletePart = command('part.delete', 'Delete part', z.object({ part:
   for (const p of Object.values(puppet.parts)) {
     if (p.masks.some((m) => missing.has(m.shape))) p.masks = p.masks.filter((m) => !missing.has(m.shape))
   }
-  const used = drawingsInUse(puppet)
-  for (const drawing of gone.flatMap((p) => Object.values(p.art)).flatMap((id) => [...withPatterns(puppet, [id])]))
-    if (!used.has(drawing)) delete puppet.drawings[drawing]
+  dropUnusedArt(
+    puppet,
+    gone.flatMap((p) => [...Object.values(p.art), ...(p.merged === null ? [] : [p.merged])]),
+  )
 })
+
+/** Takes those of some drawings and pictures away that nothing shows any more. */
+export function dropUnusedArt(puppet: Puppet, art: readonly string[]): void {
+  const drawings = drawingsInUse(puppet)
+  for (const id of art.flatMap((a) => [...withPatterns(puppet, [a])])) if (!drawings.has(id)) delete puppet.drawings[id]
+  const pictures = picturesInUse(puppet)
+  for (const id of art) if (!pictures.has(id)) delete puppet.pictures[id]
+}
 
 /** Moves the spot where a part turns; the part itself stays where it is. `pivot` is in the part's own space. */
 export const setPivot = command('part.pivot', 'Move pivot', z.object({ part: PartId, pivot: Vec }), (puppet, { part, pivot }) => {
@@ -123,8 +132,12 @@ export const setHome = command('part.home', 'Move home', z.object({ part: PartId
 export const addArtwork = command(
   'artwork.add',
   'Add artwork',
-  z.object({ parent: PartId, parts: z.array(Part).min(1), drawings: z.array(Drawing) }),
-  (puppet, { parent, parts, drawings }) => {
+  z.object({ parent: PartId, parts: z.array(Part).min(1), drawings: z.array(Drawing), pictures: z.array(Picture).optional() }),
+  (puppet, { parent, parts, drawings, pictures = [] }) => {
+    for (const picture of pictures) {
+      if (puppet.pictures[picture.id]) throw new EditError(`There is already a picture "${picture.id}".`)
+      puppet.pictures[picture.id] = picture
+    }
     for (const drawing of drawings) {
       if (puppet.drawings[drawing.id]) throw new EditError(`There is already a drawing "${drawing.id}".`)
       puppet.drawings[drawing.id] = drawing
@@ -133,7 +146,10 @@ export const addArtwork = command(
       if (puppet.parts[part.id]) throw new EditError(`There is already a part "${part.id}".`)
       const bind = part.bind
       if (bind) throw new EditError(`"${part.name}" comes with a bind; artwork is bound after it was added.`)
-      if (Object.values(part.art).some((d) => !puppet.drawings[d])) throw new EditError(`"${part.name}" shows a drawing that is not there.`)
+      const shown = part.content.kind === 'picture' ? puppet.pictures : puppet.drawings
+      if (Object.values(part.art).some((id) => !shown[id])) throw new EditError(`"${part.name}" shows artwork that is not there.`)
+      if (part.merged !== null && !puppet.pictures[part.merged])
+        throw new EditError(`"${part.name}" is merged into a picture that is not there.`)
       if (Object.keys(part.art).some((v) => !puppet.views.some((view) => view.id === v)))
         throw new EditError(`"${part.name}" is drawn for an unknown view.`)
       const under = part.parent ?? parent

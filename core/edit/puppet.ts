@@ -1,7 +1,7 @@
 /** Commands on the puppet as a whole. */
 import { z } from 'zod'
 import { brokenInvariants } from '../document/invariants'
-import { Colour, Name, Puppet } from '../document/schema'
+import { Colour, Guide, Name, Naming, Puppet, Reference } from '../document/schema'
 import { command, EditError } from './command'
 
 export const renamePuppet = command('puppet.rename', 'Rename puppet', z.object({ name: Name }), (puppet, { name }) => {
@@ -14,6 +14,23 @@ export const setCanvas = command(
   z.object({ width: z.number().min(1).max(32768), height: z.number().min(1).max(32768), background: Colour.nullable() }),
   (puppet, canvas) => {
     puppet.canvas = canvas
+  },
+)
+
+export const setNaming = command('puppet.naming', 'Change naming convention', z.object({ naming: Naming }), (puppet, { naming }) => {
+  puppet.naming = naming
+})
+
+export const setGuides = command('puppet.guides', 'Change guides', z.object({ guides: z.array(Guide).max(200) }), (puppet, { guides }) => {
+  puppet.guides = guides
+})
+
+export const setReference = command(
+  'puppet.reference',
+  'Change reference picture',
+  z.object({ reference: Reference.nullable() }),
+  (puppet, { reference }) => {
+    puppet.reference = reference
   },
 )
 

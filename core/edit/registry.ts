@@ -1,8 +1,11 @@
 /** The one list of what can be done to a puppet. */
+import * as arrange from './arrange'
+import * as artwork from './artwork'
 import * as binds from './binds'
 import * as bones from './bones'
 import type { Command } from './command'
 import * as layering from './layering'
+import * as marks from './marks'
 import * as nesting from './nesting'
 import * as parts from './parts'
 import * as pose from './pose'
@@ -13,7 +16,7 @@ const isCommand = (value: unknown): value is Command => typeof value === 'object
 
 /** Every command by its name. */
 export const COMMANDS: ReadonlyMap<string, Command> = new Map(
-  [puppet, parts, layering, nesting, bones, skeleton, binds, pose].flatMap((module) =>
+  [puppet, parts, arrange, artwork, marks, layering, nesting, bones, skeleton, binds, pose].flatMap((module) =>
     Object.values<unknown>(module)
       .filter(isCommand)
       .map((c) => [c.name, c] as const),

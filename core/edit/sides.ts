@@ -1,4 +1,5 @@
 /** Names that say a side. */
+import { likeCase } from '../roles/words'
 
 /** Pairs of words for sides; each stands for the other on the other side. */
 const PAIRS: readonly (readonly [string, string])[] = [
@@ -8,13 +9,6 @@ const PAIRS: readonly (readonly [string, string])[] = [
 ]
 
 const other = new Map(PAIRS.flatMap(([a, b]) => [[a, b] as const, [b, a] as const]))
-
-/** `Word` follows the capitals of the word that it replaces. */
-function likeCase(word: string, model: string): string {
-  if (model === model.toUpperCase() && model.length > 1) return word.toUpperCase()
-  if (model[0] === model[0]!.toUpperCase()) return word[0]!.toUpperCase() + word.slice(1)
-  return word
-}
 
 /**
  * The name on the other side: `Upper arm left` becomes `Upper arm right`, `hand_L` becomes `hand_R`. Words count when

@@ -36,6 +36,10 @@ export function invert(m: Affine): Affine | null {
 
 export const apply = (m: Affine, p: Vec): Vec => ({ x: m[0] * p.x + m[2] * p.y + m[4], y: m[1] * p.x + m[3] * p.y + m[5] })
 
+/** Points [2n] under a map. */
+export const mapPoints = (m: Affine, points: readonly number[]): number[] =>
+  points.map((v, i) => (i % 2 === 0 ? m[0] * v + m[2] * points[i + 1]! + m[4] : m[1] * points[i - 1]! + m[3] * v + m[5]))
+
 export const translation = (x: number, y: number): Affine => [1, 0, 0, 1, x, y]
 
 /** Turn about a point; degrees, counter-clockwise on screen. */

@@ -72,3 +72,11 @@ export function pathBounds(path: Path, into: Bounds = emptyBounds()): Bounds {
   })
   return into
 }
+
+/** A square around a box, of at least 4 units a side, with air around it: 1.2 leaves a tenth on either side. */
+export function squareAround(box: Bounds, air: number): Bounds {
+  const half = (Math.max(box.maxX - box.minX, box.maxY - box.minY, 4) / 2) * air
+  const x = (box.minX + box.maxX) / 2
+  const y = (box.minY + box.maxY) / 2
+  return { minX: x - half, maxX: x + half, minY: y - half, maxY: y + half }
+}

@@ -1,6 +1,7 @@
 /** The rig report: findings about a puppet, each with the way to the spot. */
 import type { Puppet } from '../document/schema'
-import { bindHolder, drawingOf, partsBelow } from '../document/tree'
+import { bindHolder, drawingOf, drawnParts, partPath } from '../document/tree'
+import { meansStill } from '../roles/match'
 import { isOutOfDate } from '../edit/binds'
 
 export type FindingCode = 'weights-out-of-date' | 'part-unbound' | 'bone-moves-nothing' | 'part-flattened'
@@ -44,10 +45,13 @@ function flattened(puppet: Puppet): Finding[] {
 /** Visible drawings that no bone moves, once there are bones and other drawings are bound. */
 function unbound(puppet: Puppet): Finding[] {
   if (!Object.values(puppet.parts).some((p) => p.bind)) return []
-  return partsBelow(puppet, puppet.root)
-    .filter((p) => p.visible && drawingOf(puppet, p) && !bindHolder(puppet, p.id))
+  return drawnParts(puppet, puppet.root)
+    .filter((p) => p.visible && drawingOf(puppet, p) && !bindHolder(puppet, p.id) && !isStill(puppet, p.id))
     .map(({ id, name }) => ({ code: 'part-unbound', bench: 'bones', target: { kind: 'part', id, name }, message: 'follows no bone' }))
 }
+
+/** Whether a part, or a group that it is in, stands still by its name: a shadow, a background. */
+const isStill = (puppet: Puppet, part: string): boolean => partPath(puppet, part).some((p) => p.id !== puppet.root && meansStill(p.name))
 
 /** Bones at the end of a chain with nothing bound to them, once anything is bound. */
 function idleBones(puppet: Puppet): Finding[] {

@@ -9,7 +9,7 @@
  */
 import type { Drawing, Path } from '../document/schema'
 import { forEachSegment } from '../geometry/path'
-import { CLOSE, CUBIC, isStraight, MOVE, type Geometry, type ShapeGeometry } from './geometry'
+import { CLOSE, CUBIC, isStraight, MOVE, rigidGeometry, type Geometry, type ShapeGeometry } from './geometry'
 
 /** How posed path points follow from posed samples: anchor + gain (plus - minus). */
 export interface BentGeometry {
@@ -263,5 +263,28 @@ export function expandBend(bent: BentGeometry, samples: Float64Array, out: Float
     const g = gain[i]!
     out[p] = samples[a]! + g * (samples[u]! - samples[v]!)
     out[p + 1] = samples[a + 1]! + g * (samples[u + 1]! - samples[v + 1]!)
+  }
+}
+
+/**
+ * The outline of a mesh as points that go with its vertices: straight lines between vertices stay straight.
+ *
+ * @param outline a drawing whose point ids are vertices of the mesh
+ * @param vertices [2n] of the mesh, in the part's own space
+ */
+export function bendMesh(outline: Drawing, vertices: readonly number[]): BentGeometry {
+  const geometry = rigidGeometry(outline)
+  const anchor: number[] = []
+  // Verbs walk a path from its first point around; a closed one comes back to where it began.
+  for (const { paths } of outline.shapes) for (const { ids } of paths) anchor.push(...ids, ids[0]!)
+  const at = Int32Array.from(anchor)
+  return {
+    geometry,
+    samples: Float64Array.from(vertices),
+    anchor: at,
+    plus: at,
+    minus: at,
+    gain: new Float64Array(at.length),
+    drawn: Int32Array.from(at.keys()),
   }
 }

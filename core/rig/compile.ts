@@ -6,10 +6,11 @@
  */
 import { BONE_FIELDS, PART_FIELDS, restOf } from '../document/channels'
 import type { BoneId, PartId } from '../document/ids'
-import type { Affine, Bind, Drawing, Part, Puppet, WeightField } from '../document/schema'
+import type { Affine, Bind, Drawing, Part, Picture, Puppet, WeightField } from '../document/schema'
+import { pictureOf } from '../document/pictures'
 import { bonesInOrder } from '../document/tree'
 import { apply, IDENTITY, invert, multiply, placementMatrix, turnAbout } from '../geometry/affine'
-import { bendGeometry, type BentGeometry } from './bend'
+import { bendGeometry, bendMesh, type BentGeometry } from './bend'
 import { samplerOf } from './field'
 import { rigidGeometry, type Geometry } from './geometry'
 import { writePaintList, type PaintList } from './paintList'
@@ -63,8 +64,11 @@ export interface Skin {
 
 export interface RigDrawing {
   readonly part: number
+  /** For a picture its outline. */
   readonly drawing: Drawing
+  readonly picture: Picture | null
   readonly geometry: Geometry
+  /** For a picture the samples are the vertices of its mesh. */
   readonly skin: Skin | null
 }
 
@@ -85,7 +89,9 @@ export function compile(puppet: Puppet): Rig {
   const bones = compileBones(puppet)
   const parts = collectParts(puppet)
   const table = compileParts(parts, bones)
-  const list = writePaintList(puppet, parts, table.index, (at, drawing) => compileDrawing(at, parts[at]!, drawing, bones))
+  const list = writePaintList(puppet, parts, table.index, (at, drawing) =>
+    compileDrawing(at, parts[at]!, drawing, pictureOf(puppet, parts[at]!.part), bones),
+  )
   return { puppet, bones, parts: table, ...list, restPose: compileRest(bones.ids.length, parts.length) }
 }
 
@@ -147,10 +153,10 @@ function compileRest(bones: number, parts: number): Float64Array {
   return Float64Array.from(one.flat())
 }
 
-function compileDrawing(part: number, placed: Placed, drawing: Drawing, bones: BoneTable): RigDrawing {
+function compileDrawing(part: number, placed: Placed, drawing: Drawing, picture: Picture | null, bones: BoneTable): RigDrawing {
   const bind = placed.holder?.bind
-  if (bind?.kind !== 'blended') return { part, drawing, geometry: rigidGeometry(drawing), skin: null }
-  return { part, drawing, ...skinned(placed, drawing, bind, bones) }
+  if (bind?.kind !== 'blended') return { part, drawing, picture, geometry: rigidGeometry(drawing), skin: null }
+  return { part, drawing, picture, ...skinned(placed, drawing, picture, bind, bones) }
 }
 
 interface Skinned {
@@ -172,6 +178,7 @@ const limitsOf = (bind: Extract<Bind, { kind: 'blended' }>, bones: BoneTable): (
 function skinned(
   placed: Placed,
   drawing: Drawing,
+  picture: Picture | null,
   bind: Extract<Bind, { kind: 'blended' }>,
   bones: BoneTable,
 ): { geometry: Geometry; skin: Skin } {
@@ -186,7 +193,7 @@ function skinned(
   skins.set(bind.field, known)
   const hit = known.get(drawing)
   if (hit?.key === key) return hit
-  const made = { key, ...makeSkin(placed, drawing, bind, bones) }
+  const made = { key, ...makeSkin(placed, drawing, picture, bind, bones) }
   known.set(drawing, made)
   return made
 }
@@ -201,9 +208,11 @@ const STEP = 0.25
 function makeSkin(
   placed: Placed,
   drawing: Drawing,
+  picture: Picture | null,
   bind: Extract<Bind, { kind: 'blended' }>,
   bones: BoneTable,
 ): { geometry: Geometry; skin: Skin } {
+  if (picture) return skinMesh(drawing, picture, bind, weigher(placed, bind), bones)
   const scale = Math.sqrt(Math.abs(placed.rest[0] * placed.rest[3] - placed.rest[1] * placed.rest[2])) || 1
   const weigh = weigher(placed, bind)
   const table = Int32Array.from(bind.bones, (b) => bones.index.get(b)!)
@@ -220,6 +229,19 @@ function makeSkin(
     })
   }
   const bent = bendGeometry(drawing, FIRST_PIECE / scale, STRAY, STEP / scale, trial)
+  return { geometry: bent.geometry, skin: { mode: bind.mode, bones: table, bent, ...weigh(bent.samples) } }
+}
+
+/** A picture bends by its mesh; nothing of it is curved. */
+function skinMesh(
+  drawing: Drawing,
+  { mesh }: Picture,
+  bind: Extract<Bind, { kind: 'blended' }>,
+  weigh: ReturnType<typeof weigher>,
+  bones: BoneTable,
+): { geometry: Geometry; skin: Skin } {
+  const bent = bendMesh(drawing, mesh.vertices)
+  const table = Int32Array.from(bind.bones, (b) => bones.index.get(b)!)
   return { geometry: bent.geometry, skin: { mode: bind.mode, bones: table, bent, ...weigh(bent.samples) } }
 }
 

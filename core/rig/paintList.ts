@@ -85,7 +85,7 @@ export function writePaintList(
     paint.push({ op: 'push', part: at, end: 0, layer })
     const drawing = drawingOf(puppet, part)
     if (drawing) paint.push({ op: 'draw', drawing: drawingAt(at, drawing) })
-    for (const child of part.children) walk(index.get(child)!, false)
+    if (part.merged === null) for (const child of part.children) walk(index.get(child)!, false)
     paint[push] = { op: 'push', part: at, end: paint.length, layer }
     paint.push({ op: 'pop', part: at })
   }

@@ -1,7 +1,8 @@
 /** Questions to a frame: bounds, what lies under a point, where a bone's ends are. */
 import type { PartId } from '../document/ids'
 import { emptyBounds, include, intersect, isEmpty, unite, type Bounds } from '../geometry/bounds'
-import type { Vec } from '../document/schema'
+import { pictureBounds } from '../document/pictures'
+import type { Affine, Vec } from '../document/schema'
 import { flattenCubic } from '../geometry/path'
 import type { Rig, RigDrawing } from './compile'
 import type { Frame } from './evaluate'
@@ -56,6 +57,11 @@ export function posedOutline(frame: Frame, d: number, shape: ShapeGeometry): { p
 
 /** Bounds of one drawing in this frame, lines included. */
 export function drawingFrameBounds(frame: Frame, d: number, into: Bounds = emptyBounds()): Bounds {
+  const { picture, skin, part } = frame.rig.drawings[d]!
+  if (picture && !skin) {
+    unite(into, pictureBounds(picture, [...frame.parts.subarray(6 * part, 6 * part + 6)] as unknown as Affine))
+    return into
+  }
   const scale = lineScaleOf(frame, d)
   for (const shape of frame.rig.drawings[d]!.geometry.shapes) {
     const own = emptyBounds()

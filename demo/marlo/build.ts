@@ -80,7 +80,7 @@ const spoken = (id: string): string => id.charAt(0).toUpperCase() + id.slice(1).
 /** Builds the puppet from the text of marlo.svg; always the same document. */
 export function buildMarlo(svg: string): Puppet {
   const ids = sequentialIds('marlo')
-  let puppet = importSvg(svg, 'Marlo', ids).puppet
+  let puppet = importSvg(svg, 'Marlo', ids, 'marlo.svg').puppet
   const root = puppet.root
   for (const part of Object.values(puppet.parts))
     if (part.id !== root) puppet = run(puppet, renamePart, { part: part.id, name: spoken(part.name) })

@@ -2,7 +2,8 @@ import { strToU8, zipSync } from 'fflate'
 import { describe, expect, test } from 'vitest'
 import { canonicalJson } from '@marionette/core/document/json'
 import { armPuppet } from '@marionette/core/test/puppets'
-import { readPuppetFile, stemOf } from '../read'
+import { stemOf } from '../fileNames'
+import { readPuppetFile } from '../read'
 import { importSvg } from '../svg/import'
 import { FormatError } from '../warnings'
 import { readArchive, writeArchive } from './archive'
@@ -44,8 +45,8 @@ describe('puppet archive', () => {
   test('files are read by what is in them, not by their name', () => {
     expect(readPuppetFile(writeArchive(armPuppet()), 'arm.svg').puppet).toEqual(armPuppet())
     expect(readPuppetFile(strToU8('<svg xmlns="http://www.w3.org/2000/svg"/>'), 'folder/My drawing.bin').puppet.name).toBe('My drawing')
-    expect(() => readPuppetFile(Uint8Array.of(0x89, 0x50, 0xff, 0xd8, 0), 'a.svg')).toThrow('neither an SVG drawing nor a puppet archive')
-    expect(() => readPuppetFile(strToU8('hello'), 'a.svg')).toThrow('neither')
+    expect(() => readPuppetFile(Uint8Array.of(0x89, 0x50, 0xff, 0xd8, 0), 'a.svg')).toThrow('no artwork that can be read')
+    expect(() => readPuppetFile(strToU8('hello'), 'a.svg')).toThrow('no artwork')
     expect(() => readPuppetFile(new Uint8Array(), 'a.svg')).toThrow('empty')
   })
 

@@ -1,13 +1,13 @@
 /** The puppet archive: a zip of `puppet.json`, `assets/<sha256>` and `thumbnail.png`. */
-import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
-import { sha256 } from '@noble/hashes/sha2.js'
-import { bytesToHex } from '@noble/hashes/utils.js'
+import { strFromU8, strToU8, zipSync } from 'fflate'
 import { PuppetError } from '@marionette/core/document/invariants'
 import { canonicalJson } from '@marionette/core/document/json'
 import { readPuppet } from '@marionette/core/document/migrate'
 import type { Puppet } from '@marionette/core/document/schema'
 import { assetsOf } from '@marionette/core/document/tree'
+import { assetHash } from '../assets'
 import { FormatError } from '../warnings'
+import { openZip, type Zip } from '../zip'
 
 export const ARCHIVE_EXTENSION = '.puppet'
 export const ARCHIVE_TYPE = 'application/zip'
@@ -39,21 +39,25 @@ const LARGEST_DOCUMENT = 256 * 1024 * 1024
 const LARGEST_ASSETS = 512 * 1024 * 1024
 
 /** Reads an archive. Throws FormatError with one sentence. */
-export function readArchive(bytes: Uint8Array): Archive {
-  const files = unpack(bytes)
-  const puppet = readDocument(files['puppet.json'])
+export const readArchive = (bytes: Uint8Array): Archive => readArchiveFrom(openZip(bytes))
+
+/** Reads an archive of which the directory is known. */
+export function readArchiveFrom(zip: Zip): Archive {
+  const puppet = readDocument(zip.read('puppet.json', LARGEST_DOCUMENT))
   const assets = new Map<string, Uint8Array>()
+  let room = LARGEST_ASSETS
   for (const hash of assetsOf(puppet)) {
-    const asset = files[`assets/${hash}`]
+    const asset = zip.read(`assets/${hash}`, room)
+    room -= asset?.length ?? 0
     if (!asset) throw new FormatError('The archive is damaged: a picture of the puppet is missing in it.')
-    if (bytesToHex(sha256(asset)) !== hash)
+    if (assetHash(asset) !== hash)
       throw new FormatError('The archive is damaged: a picture in it is not the one that the puppet was made with.')
     assets.set(hash, asset)
   }
   return { puppet, assets }
 }
 
-function readDocument(document: Uint8Array | undefined): Puppet {
+function readDocument(document: Uint8Array | null): Puppet {
   if (!document) throw new FormatError('This zip file is no puppet archive: it has no puppet.json.')
   let raw: unknown
   try {
@@ -67,24 +71,4 @@ function readDocument(document: Uint8Array | undefined): Puppet {
     if (error instanceof PuppetError) throw new FormatError(`The archive holds no sound puppet: ${error.message}.`)
     throw error
   }
-}
-
-function unpack(bytes: Uint8Array): Record<string, Uint8Array> {
-  let room = LARGEST_ASSETS
-  let tooLarge = false
-  let files: Record<string, Uint8Array>
-  try {
-    files = unzipSync(bytes, {
-      filter: (file) => {
-        const isAsset = /^assets\/[0-9a-f]{64}$/.test(file.name)
-        if (isAsset) room -= file.originalSize
-        tooLarge ||= room < 0 || (file.name === 'puppet.json' && file.originalSize > LARGEST_DOCUMENT)
-        return !tooLarge && (isAsset || file.name === 'puppet.json')
-      },
-    })
-  } catch {
-    throw new FormatError('The archive is damaged: it cannot be unpacked.')
-  }
-  if (tooLarge) throw new FormatError('The archive holds a puppet that is too large to open.')
-  return files
 }

@@ -1,10 +1,9 @@
 /** Embedded pictures. Only what stands in the file itself is read; nothing is fetched. */
 import { imageSize } from 'image-size'
-import { sha256 } from '@noble/hashes/sha2.js'
-import { bytesToHex } from '@noble/hashes/utils.js'
 import type { Affine, Shape } from '@marionette/core/document/schema'
 import { multiply } from '@marionette/core/geometry/affine'
 import { mapPath } from '@marionette/core/geometry/path'
+import { assetHash, sniffPicture } from '../assets'
 import { hrefOf, type Context, type Scope } from './context'
 import { parseLength } from './numbers'
 import type { PointIds } from './outline'
@@ -91,7 +90,7 @@ function readPicture(context: Context, element: SvgElement): StoredPicture | nul
     )
     return null
   }
-  const asset = bytesToHex(sha256(bytes))
+  const asset = assetHash(bytes)
   context.assets.set(asset, bytes)
   return { asset, ...size }
 }
@@ -106,15 +105,6 @@ function decodeData(uri: string): Uint8Array | null {
   } catch {
     return null
   }
-}
-
-/** Kind of a raster picture by its first bytes, or null. */
-export function sniffPicture(bytes: Uint8Array): 'image/png' | 'image/jpeg' | 'image/webp' | 'image/gif' | null {
-  const head = String.fromCharCode(...bytes.subarray(0, 12))
-  if (head.startsWith('\x89PNG\r\n\x1a\n')) return 'image/png'
-  if (head.startsWith('\xff\xd8\xff')) return 'image/jpeg'
-  if (head.startsWith('RIFF') && head.slice(8) === 'WEBP') return 'image/webp'
-  return head.startsWith('GIF8') ? 'image/gif' : null
 }
 
 function sizeOf(bytes: Uint8Array): { width: number; height: number } | null {

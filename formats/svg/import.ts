@@ -9,6 +9,7 @@ import { run } from '@marionette/core/edit/command'
 import { foldGroups, pointlessGroups } from '@marionette/core/edit/nesting'
 import { addArtwork, setHome } from '@marionette/core/edit/parts'
 import { IDENTITY, placementOf } from '@marionette/core/geometry/affine'
+import { withSources } from '../sources'
 import { FormatError, type Warning } from '../warnings'
 import { Context, type Scope, type ViewSize } from './context'
 import { hasLayer, layerPart } from './layers'
@@ -42,9 +43,10 @@ const FALLBACK_SIZE = { width: 300, height: 150 }
  * Reads an SVG file into a new puppet.
  *
  * @param ids gives ids; the same source and ids give the same puppet
+ * @param file name of the file, kept with each part
  * Throws FormatError where the file is no SVG or cannot be parsed.
  */
-export function importSvg(source: string, name: string, ids: IdSource = sequentialIds('svg')): SvgImport {
+export function importSvg(source: string, name: string, ids: IdSource = sequentialIds('svg'), file = `${name}.svg`): SvgImport {
   const root = parseTree(source)
   if (root.name !== 'svg') throw new FormatError(`This is not an SVG drawing: its outermost element is <${root.name.slice(0, 60)}>.`)
   const context = new Context(root, ids)
@@ -56,7 +58,7 @@ export function importSvg(source: string, name: string, ids: IdSource = sequenti
   const placed = run(empty, setHome, { part: empty.root, home: placementOf(place, { x: 0, y: 0 }) })
   const { parts, drawings, warnings, assets } = context
   if (parts.length === 0) return { puppet: placed, nesting: { groups: [], named: [] }, warnings: [...warnings, EMPTY], assets }
-  const puppet = run(placed, addArtwork, { parent: placed.root, parts, drawings: [...drawings.values()] })
+  const puppet = withSources(run(placed, addArtwork, { parent: placed.root, parts, drawings: [...drawings.values()] }), file)
   const nesting = { groups: pointlessGroups(puppet, context.named), named: [...context.named] }
   return { puppet, nesting, warnings, assets }
 }

@@ -3,7 +3,7 @@ import type { SvgElement } from './tree'
 
 /** Ids that drawing programs hand out by themselves are no names. */
 const AUTOMATIC_ID =
-  /^(path|rect|circle|ellipse|line|poly(line|gon)|g|group|svg|layer|use|image|shape|vector|object|xml|clip(path)?|mask)?[-_ ]?\d+([-_.]\d+)*_?$/i
+  /^((\w+-)?id|path|rect|circle|ellipse|line|poly(line|gon)|g|group|svg|layer|use|image|shape|vector|object|xml|clip(path)?|mask)?[-_ ]?\d+([-_.]\d+)*_?$/i
 
 /** Attributes, with any prefix, in which drawing programs keep the name of a layer. */
 const LABEL = /^(?:[\w.-]+:)?(?:label|layer-?name)$|^[\w.-]+:(?:id|title|name)$|^data-(?:name|label|title)$/i

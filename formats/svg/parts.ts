@@ -154,6 +154,7 @@ export class Reader {
     if (ownName(element)) context.named.add(part.id)
     part.opacity = scope.area ? 1 : parseAlpha(style['opacity']!)
     part.visible = style['display'] !== 'none'
+    part.source = { file: '', key: element.attributes['id']?.slice(0, 300) ?? null, path: [], place: [...IDENTITY] }
     const given = parseNumbers(element.attributes['data-pivot'] ?? '')
     if (given?.length === 2) context.pivots.set(part.id, { x: given[0]!, y: given[1]! })
     return { part, style, scope: { ...scope, style: inheritable(style), toCanvas: multiply(scope.toCanvas, map) } }

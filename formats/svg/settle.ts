@@ -3,8 +3,8 @@ import type { Affine, Drawing, Part, Path } from '@marionette/core/document/sche
 import { drawingBounds } from '@marionette/core/document/tree'
 import { apply, IDENTITY, invert, multiply, placementOf, translation } from '@marionette/core/geometry/affine'
 import { emptyBounds, isEmpty, mapBounds, unite, type Bounds } from '@marionette/core/geometry/bounds'
+import { mapShape } from '@marionette/core/geometry/shape'
 import type { Context } from './context'
-import { mapShape } from './shapes'
 
 /** Brings the parts and drawings of an import into their final spaces; nothing moves on the canvas. */
 export function settle(context: Context): void {

@@ -9,13 +9,23 @@ import sqlite3 from 'sqlite3'
 import { QueryTypes, Sequelize, type Transaction } from 'sequelize'
 import { SequelizeStorage, Umzug } from 'umzug'
 import { MIGRATIONS } from './migrations'
-import { defineAssets, definePuppets, defineRevisions, type AssetModel, type PuppetModel, type RevisionModel } from './models'
+import {
+  defineAssets,
+  defineTemplates,
+  definePuppets,
+  defineRevisions,
+  type AssetModel,
+  type TemplateModel,
+  type PuppetModel,
+  type RevisionModel,
+} from './models'
 import { isDamage, storageMessage } from './problems'
 
 export interface Database {
   readonly puppets: PuppetModel
   readonly revisions: RevisionModel
   readonly assets: AssetModel
+  readonly templates: TemplateModel
   /** Runs a write alone, whole or not at all. */
   write<T>(work: (transaction: Transaction) => Promise<T>): Promise<T>
   /** Runs first in every write, on its connection: lets tests fill the disk. */
@@ -60,6 +70,7 @@ function databaseOf(sequelize: Sequelize): Database {
     puppets: definePuppets(sequelize),
     revisions: defineRevisions(sequelize),
     assets: defineAssets(sequelize),
+    templates: defineTemplates(sequelize),
     beforeWrite: null,
     write: (work) =>
       mutex.runExclusive(() =>

@@ -41,4 +41,14 @@ export const MIGRATIONS: readonly Migration[] = [
       })
     },
   },
+  {
+    name: '003-templates',
+    up: async (tables) =>
+      tables.createTable('templates', {
+        id: { type: DataTypes.STRING, primaryKey: true },
+        name: { type: DataTypes.STRING, allowNull: false },
+        document: { type: DataTypes.TEXT, allowNull: false },
+        createdAt: { type: DataTypes.DATE, allowNull: false },
+      }),
+  },
 ]

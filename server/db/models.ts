@@ -85,3 +85,20 @@ export const defineAssets = (sequelize: Sequelize): AssetModel =>
     { hash: { type: DataTypes.STRING, primaryKey: true }, type: DataTypes.STRING, bytes: DataTypes.BLOB, createdAt: DataTypes.DATE },
     { tableName: 'assets', timestamps: true, updatedAt: false },
   )
+
+export interface TemplateRow extends Model<InferAttributes<TemplateRow>, InferCreationAttributes<TemplateRow>> {
+  id: string
+  name: string
+  /** JSON of the template. */
+  document: string
+  createdAt: CreationOptional<Date>
+}
+
+export type TemplateModel = ModelStatic<TemplateRow>
+
+export const defineTemplates = (sequelize: Sequelize): TemplateModel =>
+  sequelize.define<TemplateRow>(
+    'template',
+    { id: { type: DataTypes.STRING, primaryKey: true }, name: DataTypes.STRING, document: DataTypes.TEXT, createdAt: DataTypes.DATE },
+    { tableName: 'templates', timestamps: true, updatedAt: false },
+  )

@@ -1,5 +1,6 @@
 /** What lies under the pointer. */
 import type { Vec } from '@marionette/core/document/schema'
+import { partPath } from '@marionette/core/document/tree'
 import { bonePoint, partsAt } from '@marionette/core/rig/probe'
 import { NOTHING, useSession, type Selection } from '../../state/session'
 import type { ToolHost } from './tool'
@@ -45,8 +46,12 @@ function distanceToSegment(p: Vec, a: Vec, b: Vec): number {
   return Math.hypot(p.x - a.x - t * dx, p.y - a.y - t * dy)
 }
 
-/** Parts under a spot, top to bottom. */
-export const partsUnder = (host: ToolHost, at: Vec): string[] => partsAt(host.model.frame, at.x, at.y, host.px(2))
+/** Parts under a spot, top to bottom; locked ones are passed over. */
+export function partsUnder(host: ToolHost, at: Vec): string[] {
+  const { puppet } = host.model.rig
+  const isLocked = (id: string): boolean => partPath(puppet, id).some((p) => p.locked)
+  return partsAt(host.model.frame, at.x, at.y, host.px(2)).filter((id) => !isLocked(id))
+}
 
 /** The part that a click selects: the topmost, or on repeat the one below the selected one. */
 export function nextPartUnder(stack: readonly string[], selected: string | undefined): string | undefined {

@@ -1,0 +1,99 @@
+/** Commands on what parts show: merging groups into pictures, denser meshes, new artwork in the place of old. */
+import { z } from 'zod'
+import { PartId, PictureId } from '../document/ids'
+import { Drawing, PartSource, Picture, PictureMesh, WeightField, type Puppet } from '../document/schema'
+import { command, EditError } from './command'
+import { partOf } from './lookup'
+import { dropUnusedArt } from './parts'
+
+function addPicture(puppet: Puppet, picture: Picture): void {
+  if (puppet.pictures[picture.id]) throw new EditError(`There is already a picture "${picture.id}".`)
+  puppet.pictures[picture.id] = picture
+}
+
+/** Shows one picture in place of all that is in a group. What is in it stays in the puppet. */
+export const mergeGroup = command(
+  'part.merge',
+  'Merge to one picture',
+  z.object({ part: PartId, picture: Picture }),
+  (puppet, { part, picture }) => {
+    const group = partOf(puppet, part)
+    if (group.content.kind !== 'group' || group.children.length === 0)
+      throw new EditError(`"${group.name}" is no group with something in it.`)
+    const old = group.merged
+    addPicture(puppet, picture)
+    group.merged = picture.id
+    if (old !== null) dropUnusedArt(puppet, [old])
+  },
+)
+
+/** Shows again what is in a merged group. */
+export const unmergeGroup = command('part.unmerge', 'Take merging back', z.object({ part: PartId }), (puppet, { part }) => {
+  const group = partOf(puppet, part)
+  if (group.merged === null) throw new EditError(`"${group.name}" is not merged.`)
+  const old = group.merged
+  group.merged = null
+  dropUnusedArt(puppet, [old])
+})
+
+export const setPictureMesh = command(
+  'picture.mesh',
+  'Make mesh again',
+  z.object({ picture: PictureId, mesh: PictureMesh }),
+  (puppet, { picture, mesh }) => {
+    const found = puppet.pictures[picture]
+    if (!found) throw new EditError(`There is no picture "${picture}" in this puppet.`)
+    found.mesh = mesh
+  },
+)
+
+/** Gives a part new artwork in a view; its place, pivot, bind and pose stay. `patterns` are what the drawing repeats. */
+export const replaceArt = command(
+  'part.art',
+  'Replace artwork',
+  z.object({
+    part: PartId,
+    view: z.string(),
+    drawing: Drawing.nullable(),
+    picture: Picture.nullable(),
+    patterns: z.array(Drawing),
+  }),
+  (puppet, { part, view, drawing, picture, patterns }) => {
+    const target = partOf(puppet, part)
+    if (target.content.kind === 'group' && target.children.length > 0 && (drawing || picture))
+      throw new EditError(`"${target.name}" is a group with parts in it and cannot show artwork itself.`)
+    const old = target.art[view]
+    for (const added of [...patterns, ...(drawing ? [drawing] : [])]) {
+      if (puppet.drawings[added.id]) throw new EditError(`There is already a drawing "${added.id}".`)
+      puppet.drawings[added.id] = added
+    }
+    if (picture) addPicture(puppet, picture)
+    target.content = { kind: drawing ? 'drawing' : picture ? 'picture' : 'group' }
+    delete target.art[view]
+    const shown = drawing ?? picture
+    if (shown) target.art[view] = shown.id
+    if (old !== undefined) dropUnusedArt(puppet, [old])
+  },
+)
+
+export const setSource = command(
+  'part.source',
+  'Note where a part came from',
+  z.object({ part: PartId, source: PartSource.nullable() }),
+  (puppet, { part, source }) => {
+    partOf(puppet, part).source = source
+  },
+)
+
+/** Gives a blended bind another region with weights; its bones stay. */
+export const setField = command(
+  'bind.field',
+  'Change weights',
+  z.object({ part: PartId, field: WeightField }),
+  (puppet, { part, field }) => {
+    const { bind, name } = partOf(puppet, part)
+    if (bind?.kind !== 'blended') throw new EditError(`"${name}" is not blended between bones.`)
+    if (field.bones.some((b) => b >= bind.bones.length)) throw new EditError('The weights name a bone that is not in the list.')
+    bind.field = field
+  },
+)

@@ -1,0 +1,42 @@
+/** Measures of triangulations. */
+
+/**
+ * Smallest angles of a triangulation, degrees: of triangles beside a corner of its outline that is sharper than 60
+ * degrees (`forced`), and of all others (`free`). A mesh without any of a kind has 60 there.
+ */
+export function smallestAngles({ vertices: v, triangles }: { vertices: readonly number[]; triangles: readonly number[] }): {
+  free: number
+  forced: number
+} {
+  const angle = (a: number, b: number, c: number): number => {
+    const [ux, uy] = [v[2 * b]! - v[2 * a]!, v[2 * b + 1]! - v[2 * a + 1]!]
+    const [wx, wy] = [v[2 * c]! - v[2 * a]!, v[2 * c + 1]! - v[2 * a + 1]!]
+    return (Math.abs(Math.atan2(ux * wy - uy * wx, ux * wx + uy * wy)) * 180) / Math.PI
+  }
+  // The angle that a mesh fills about a vertex of its rim is that of the outline's corner there.
+  const edges = new Map<string, number>()
+  const filled = new Map<number, number>()
+  const corners: [number, number, number][] = []
+  for (let t = 0; t < triangles.length; t += 3) {
+    const [a, b, c] = [triangles[t]!, triangles[t + 1]!, triangles[t + 2]!]
+    corners.push([a, b, c])
+    for (const [p, q, r] of [
+      [a, b, c],
+      [b, c, a],
+      [c, a, b],
+    ] as const) {
+      filled.set(p, (filled.get(p) ?? 0) + angle(p, q, r))
+      const key = p < q ? `${p},${q}` : `${q},${p}`
+      edges.set(key, (edges.get(key) ?? 0) + 1)
+    }
+  }
+  const rim = new Set([...edges].filter(([, n]) => n === 1).flatMap(([key]) => key.split(',').map(Number)))
+  const sharp = new Set([...filled].filter(([p, sum]) => rim.has(p) && sum < 60).map(([p]) => p))
+  const out = { free: 60, forced: 60 }
+  for (const [a, b, c] of corners) {
+    const least = Math.min(angle(a, b, c), angle(b, c, a), angle(c, a, b))
+    const kind = [a, b, c].some((p) => sharp.has(p)) ? 'forced' : 'free'
+    out[kind] = Math.min(out[kind], least)
+  }
+  return out
+}

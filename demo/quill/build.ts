@@ -1,0 +1,21 @@
+/** Quill, fitted by the bird template through the same commands that the interface uses. */
+import { sequentialIds } from '@marionette/core/document/ids'
+import { run } from '@marionette/core/edit/command'
+import { renamePuppet, setNaming, setNote } from '@marionette/core/edit/puppet'
+import { applyFit } from '@marionette/core/template/apply'
+import { assignRoles } from '@marionette/core/template/assign'
+import { BIRD } from '@marionette/core/template/builtin'
+import { planFit } from '@marionette/core/template/fit'
+import { readPuppetFile } from '@marionette/formats/read'
+import type { Demo } from '../demos'
+
+/** Builds the puppet from the bytes of quill.ora; always the same document. */
+export function buildQuill(openRaster: Uint8Array): Demo {
+  const read = readPuppetFile(openRaster, 'quill.ora', { ids: sequentialIds('quill') })
+  let puppet = run(read.puppet, renamePuppet, { name: 'Quill' })
+  puppet = run(puppet, setNote, { note: 'The heron at the counter' })
+  // Quill is seen from the side: limbs are near and far.
+  puppet = run(puppet, setNaming, { naming: 'near-far' })
+  const plan = planFit(puppet, BIRD, assignRoles(puppet, BIRD).roles)
+  return { puppet: applyFit(puppet, plan, { ids: sequentialIds('quill-rig') }).puppet, assets: read.assets }
+}

@@ -1,0 +1,69 @@
+/** A group as one picture. */
+import type { CanvasKit } from 'canvaskit-wasm'
+import { meshPicture, placeMesh } from '@marionette/core/artwork/pictureMesh'
+import type { PartId } from '@marionette/core/document/ids'
+import { atHome } from '@marionette/core/document/new'
+import type { Part, Picture, Puppet } from '@marionette/core/document/schema'
+import { partsBelow, restBounds } from '@marionette/core/document/tree'
+import { compile } from '@marionette/core/rig/compile'
+import { poseRig } from '@marionette/core/rig/evaluate'
+import { assetHash } from '@marionette/formats/assets'
+import { alphaOf, cropped, encodePng, opaqueBox } from '@marionette/formats/pixels'
+import { RenderError } from './surface'
+import { renderPixels } from './pixels'
+import type { AssetSource } from './textures'
+
+export interface Merged {
+  readonly picture: Picture
+  readonly png: Uint8Array
+}
+
+/**
+ * Draws all that is in a group, at rest, as one picture in the group's own space.
+ *
+ * @param scale pixels of the picture for each unit of the group's space
+ * @param id of the picture
+ * Throws RenderError where the group shows nothing, or the picture would be too large.
+ */
+export function mergeToPicture(CK: CanvasKit, puppet: Puppet, group: PartId, scale: number, id: string, assets: AssetSource): Merged {
+  const alone = groupAlone(puppet, group)
+  const box = restBounds(alone, alone.root)
+  if (!box) throw new RenderError(`"${puppet.parts[group]!.name}" shows nothing that could be merged.`)
+  // Whole pixels, with room for what lies beyond the outlines: blurs and sharp corners of lines.
+  const air = 8
+  const region = {
+    minX: Math.floor(box.minX - air),
+    minY: Math.floor(box.minY - air),
+    maxX: Math.ceil(box.maxX + air),
+    maxY: Math.ceil(box.maxY + air),
+  }
+  const pixels = renderPixels(CK, poseRig(compile(alone), {}), { region, scale, assets })
+  const opaque = opaqueBox(pixels)
+  if (!opaque) throw new RenderError(`"${puppet.parts[group]!.name}" shows nothing that could be merged.`)
+  const kept = cropped(pixels, opaque)
+  const png = encodePng(kept)
+  const [x, y] = [region.minX + opaque.x / scale, region.minY + opaque.y / scale]
+  const mesh = placeMesh(meshPicture({ width: kept.width, height: kept.height, alpha: alphaOf(kept) }), x, y, 1 / scale)
+  return { picture: { id, asset: assetHash(png), width: kept.width, height: kept.height, x, y, scale: 1 / scale, mesh }, png }
+}
+
+/** A puppet in which the group is all there is, its own space that of the canvas, laid down plainly. */
+function groupAlone(puppet: Puppet, group: PartId): Puppet {
+  const parts = Object.fromEntries(partsBelow(puppet, group).map((p): [string, Part] => [p.id, { ...p, bind: null }]))
+  const inside = new Set(Object.keys(parts))
+  const top: Part = {
+    ...parts[group]!,
+    parent: null,
+    home: atHome(),
+    merged: null,
+    opacity: 1,
+    visible: true,
+    masks: [],
+    blend: 'normal',
+    effect: null,
+  }
+  const masked = Object.fromEntries(
+    Object.entries(parts).map(([id, p]) => [id, { ...p, masks: p.masks.filter((m) => inside.has(m.shape)) }]),
+  )
+  return { ...puppet, parts: { ...masked, [group]: top }, root: group, pose: {}, bones: {}, skeleton: [] }
+}
