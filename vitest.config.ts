@@ -8,7 +8,7 @@ export default defineConfig({
           name: 'unit',
           include: ['{core,formats,render,server,cli,app,demo,bench}/**/*.test.ts'],
           environment: 'node',
-          testTimeout: 30_000,
+          testTimeout: 120_000,
         },
       },
       {
