@@ -28,7 +28,7 @@ import { firstFolds } from './roster/tree'
 import { closeDocument, openPuppet, perform, useDocument } from './state/document'
 import { openStored } from './state/opening'
 import { NOTHING, useSession } from './state/session'
-import { toolOf } from './stage/tools/tools'
+import { layDown } from './stage/tools/tools'
 
 /** What is not asked for with every puppet comes when it is. */
 const FitSheet = lazy(() => import('./fit/FitSheet'))
@@ -68,7 +68,7 @@ export default function EditorPage() {
 
   useEffect(() => {
     if (!isBench(bench)) return
-    toolOf(useSession.getState().bench).cancel()
+    layDown(useSession.getState().bench)
     useSession.setState({ bench, hover: NOTHING })
   }, [bench])
 

@@ -18,6 +18,7 @@ import { fit } from './fit'
 import { inspect } from './inspect'
 import { roles } from './roles'
 import { render } from './render'
+import { sweep } from './sweep'
 
 const USAGE = `usage:
   rig render IN… --out FILE|DIR [--width N] [--pose FILE] [--background COLOUR]
@@ -26,6 +27,7 @@ const USAGE = `usage:
   rig convert IN --out FILE      (a puppet archive; .ora: layers as OpenRaster; .svg: a starter file to paint over)
   rig roles FILE [--json] [--naming viewer-side|character-side|near-far]
   rig fit IN --template NAME --out ARCHIVE [--json]      (${TEMPLATES.map((t) => t.id).join(', ')})
+  rig sweep IN [--json]      (turns each joint through its limits and counts holes, corners and doubled lines)
   rig demo NAME --out ARCHIVE      (${Object.keys(DEMOS).join(', ')})
 
 IN is artwork (SVG, OpenRaster, PSD, PNG, WebP) or a puppet archive. A pose file is JSON: { "bone/NAME/angle": degrees }.`
@@ -91,6 +93,8 @@ async function main(args: readonly string[]): Promise<void> {
     const { puppet, assets, report } = await fit(required(inputs[0], 'IN'), required(values.template, '--template'), values.json)
     await saveArchive(puppet, out, assets)
     process.stdout.write(`${report}\n`)
+  } else if (verb === 'sweep') {
+    process.stdout.write(`${await sweep(required(inputs[0], 'IN'), values.json)}\n`)
   } else if (verb === 'demo') {
     const name = required(inputs[0], 'NAME')
     const build = Object.hasOwn(DEMOS, name) ? DEMOS[name] : undefined

@@ -1,22 +1,17 @@
 /** A group as one picture. */
 import type { CanvasKit } from 'canvaskit-wasm'
-import { meshPicture, placeMesh } from '@marionette/core/artwork/pictureMesh'
 import type { PartId } from '@marionette/core/document/ids'
 import { atHome } from '@marionette/core/document/new'
-import type { Part, Picture, Puppet } from '@marionette/core/document/schema'
+import type { Part, Puppet } from '@marionette/core/document/schema'
 import { partsBelow, restBounds } from '@marionette/core/document/tree'
 import { compile } from '@marionette/core/rig/compile'
 import { poseRig } from '@marionette/core/rig/evaluate'
-import { assetHash } from '@marionette/formats/assets'
-import { alphaOf, cropped, encodePng, opaqueBox } from '@marionette/formats/pixels'
+import { storedPicture, type StoredPicture } from '@marionette/formats/storedPicture'
 import { RenderError } from './surface'
 import { renderPixels } from './pixels'
 import type { AssetSource } from './textures'
 
-export interface Merged {
-  readonly picture: Picture
-  readonly png: Uint8Array
-}
+export type Merged = StoredPicture
 
 /**
  * Draws all that is in a group, at rest, as one picture in the group's own space.
@@ -38,13 +33,9 @@ export function mergeToPicture(CK: CanvasKit, puppet: Puppet, group: PartId, sca
     maxY: Math.ceil(box.maxY + air),
   }
   const pixels = renderPixels(CK, poseRig(compile(alone), {}), { region, scale, assets })
-  const opaque = opaqueBox(pixels)
-  if (!opaque) throw new RenderError(`"${puppet.parts[group]!.name}" shows nothing that could be merged.`)
-  const kept = cropped(pixels, opaque)
-  const png = encodePng(kept)
-  const [x, y] = [region.minX + opaque.x / scale, region.minY + opaque.y / scale]
-  const mesh = placeMesh(meshPicture({ width: kept.width, height: kept.height, alpha: alphaOf(kept) }), x, y, 1 / scale)
-  return { picture: { id, asset: assetHash(png), width: kept.width, height: kept.height, x, y, scale: 1 / scale, mesh }, png }
+  const stored = storedPicture(id, pixels, { x: region.minX, y: region.minY, scale: 1 / scale })
+  if (!stored) throw new RenderError(`"${puppet.parts[group]!.name}" shows nothing that could be merged.`)
+  return stored
 }
 
 /** A puppet in which the group is all there is, its own space that of the canvas, laid down plainly. */

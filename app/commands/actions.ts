@@ -10,12 +10,16 @@ import { addressesOf } from '@marionette/core/document/channels'
 import { frameBounds } from '@marionette/core/rig/probe'
 import { partPath, partsBelow, partsOfBone, topmostParts } from '@marionette/core/document/tree'
 import { BENCHES } from '../benches/benches'
+import { repeatSending } from '../cutting/sending'
+import { splitLinesOf } from '../cutting/filling'
+import { joinParts, LINE_THRESHOLD, makeProposedJoints } from '../joints/making'
+import { useCut } from '../state/cut'
 import { mirrorSelected, splitSelected } from '../details/boneMaking'
 import { openPuppet, perform, redo, undo, useDocument } from '../state/document'
-import { openPanel, selectNothing, selectParts, setTheme, setTool, useSession } from '../state/session'
+import { openPanel, selectNothing, selectParts, setTheme, useSession } from '../state/session'
 import type { StageView } from '../stage/stageView'
 import { zoomAt } from '../stage/camera'
-import { TOOLBELTS, toolOf } from '../stage/tools/tools'
+import { takeTool, TOOLBELTS } from '../stage/tools/tools'
 
 /** What actions need of the page around them. */
 export interface ActionContext {
@@ -151,10 +155,7 @@ const toolActions: Action[] = Array.from({ length: 9 }, (_, i) => ({
   keys: `${i + 1}`,
   shown: `${i + 1}`,
   enabled: () => TOOLBELTS[session().bench][i] !== undefined,
-  run: () => {
-    toolOf(session().bench).cancel()
-    setTool(session().bench, TOOLBELTS[session().bench][i]!.id)
-  },
+  run: () => takeTool(session().bench, TOOLBELTS[session().bench][i]!.id),
 }))
 
 export const ACTIONS: readonly Action[] = [
@@ -187,6 +188,38 @@ export const ACTIONS: readonly Action[] = [
     shown: 'Ctrl G',
     enabled: () => movable().length > 0,
     run: groupSelected,
+  },
+  {
+    id: 'join',
+    label: 'Join two parts',
+    group: 'Parts and bones',
+    keys: 'j',
+    shown: 'J',
+    enabled: () => movable().length === 2,
+    run: () => joinParts(movable()[0]!, movable()[1]!),
+  },
+  {
+    id: 'propose',
+    label: 'Propose joints',
+    group: 'Parts and bones',
+    enabled: () => session().bench === 'parts',
+    run: makeProposedJoints,
+  },
+  {
+    id: 'splitLines',
+    label: 'Split line and colour',
+    group: 'Parts and bones',
+    enabled: () => movable().length === 1 && openPuppet().parts[movable()[0]!]!.content.kind !== 'group',
+    run: () => void splitLinesOf(movable()[0]!, LINE_THRESHOLD),
+  },
+  {
+    id: 'repeatCut',
+    label: 'Cut as the last piece',
+    group: 'Parts and bones',
+    keys: 'r',
+    shown: 'R',
+    enabled: () => useCut.getState().area !== null && useCut.getState().last !== null,
+    run: repeatSending,
   },
   {
     id: 'mirror',

@@ -4,6 +4,7 @@ import { useDocument } from '../state/document'
 import { useSession } from '../state/session'
 import { BENCHES } from '../benches/benches'
 import { BoneDetails } from './BoneDetails'
+import { JointDetails } from './JointDetails'
 import { PartDetails } from './PartDetails'
 import { PuppetDetails } from './PuppetDetails'
 
@@ -12,7 +13,9 @@ const SendDetails = lazy(() => import('../send/SendDetails'))
 export function Details() {
   const selection = useSession((s) => s.selection)
   const bench = useSession((s) => s.bench)
+  const chosenJoint = useSession((s) => s.joint)
   const first = selection.ids[0]
+  const joint = useDocument((s) => (chosenJoint !== null && s.puppet?.joints[chosenJoint] ? chosenJoint : null))
   const exists = useDocument(
     (s) => first !== undefined && s.puppet !== null && (selection.kind === 'part' ? first in s.puppet.parts : first in s.puppet.bones),
   )
@@ -23,6 +26,8 @@ export function Details() {
         <Suspense>
           <SendDetails />
         </Suspense>
+      ) : joint !== null && bench === 'parts' ? (
+        <JointDetails key={joint} id={joint} />
       ) : !exists ? (
         <PuppetDetails />
       ) : selection.kind === 'part' ? (

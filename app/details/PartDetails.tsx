@@ -13,9 +13,11 @@ import { BindGroup } from './BindGroup'
 import { ChannelField } from './ChannelField'
 import { Group } from './Group'
 import { LayerFields } from './LayerFields'
+import { JointsGroup } from './JointsGroup'
 import { MergeGroup } from './MergeGroup'
 import { NameHeading } from './NameHeading'
 import { NotesGroup } from './NotesGroup'
+import { TwinGroup } from './TwinGroup'
 import { PictureGroup } from './PictureGroup'
 
 export function PartDetails({ id }: { id: string }) {
@@ -61,6 +63,8 @@ export function PartDetails({ id }: { id: string }) {
         </Group>
       )}
       {!isRoot && part.content.kind === 'group' && part.children.length > 0 && <MergeGroup key={id} part={part} />}
+      {!isRoot && <JointsGroup part={id} />}
+      {!isRoot && <TwinGroup key={`twin-${id}`} part={part} />}
       {!isRoot && <NotesGroup part={part} />}
     </>
   )

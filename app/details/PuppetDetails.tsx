@@ -7,6 +7,7 @@ import { NumberField } from '../ui/NumberField'
 import { ColourField } from '../ui/ColourField'
 import { Field, Group } from './Group'
 import { ArtworkGroup } from './ArtworkGroup'
+import { JointsGroup } from './JointsGroup'
 import { NameHeading } from './NameHeading'
 import { GuidesGroup, ReferenceGroup } from './ReferenceGroup'
 
@@ -66,6 +67,7 @@ export function PuppetDetails() {
           <ColourField label="Background" value={canvas.background} onChange={(background) => set({ background })} />
         </Field>
       </Group>
+      <JointsGroup />
       <ArtworkGroup />
       <ReferenceGroup />
       <GuidesGroup />

@@ -10,7 +10,22 @@ import { selectParts, useSession } from '../state/session'
 import { MENU, MENU_ITEM } from '../ui/menu'
 import { TAG_NAMES, TagDot } from './TagDot'
 
-const IDS = ['rename', 'renameMany', null, 'group', 'ungroup', 'duplicate', null, 'show', 'showAlone', 'lock', null, 'delete'] as const
+const IDS = [
+  'rename',
+  'renameMany',
+  null,
+  'group',
+  'ungroup',
+  'duplicate',
+  'join',
+  'splitLines',
+  null,
+  'show',
+  'showAlone',
+  'lock',
+  null,
+  'delete',
+] as const
 
 const actionOf = (id: string): Action => ACTIONS.find((a) => a.id === id)!
 

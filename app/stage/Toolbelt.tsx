@@ -1,7 +1,7 @@
 /** The floating bar with the tools of the bench, each with its number key. */
-import { setTool, useSession, useTool } from '../state/session'
+import { useSession, useTool } from '../state/session'
 import { Hint } from '../ui/Button'
-import { toolOf, TOOLBELTS } from './tools/tools'
+import { takeTool, TOOLBELTS } from './tools/tools'
 
 export function Toolbelt() {
   const bench = useSession((s) => s.bench)
@@ -22,10 +22,7 @@ export function Toolbelt() {
               type="button"
               aria-label={tool.name}
               aria-pressed={on}
-              onClick={() => {
-                toolOf(bench).cancel()
-                setTool(bench, tool.id)
-              }}
+              onClick={() => takeTool(bench, tool.id)}
               className={`h-11 rounded-[10px] ${on ? 'flex items-center gap-2 bg-ink pr-3.5 pl-3 text-panel' : 'grid w-11 place-content-center justify-items-center gap-px hover:bg-tint max-[1150px]:w-[38px]'}`}
             >
               <Icon size={20} />

@@ -22,7 +22,7 @@ export function connectPointer(element: HTMLElement, view: StageView, host: Tool
     return { x: useSession.getState().mirrored ? box.width - x : x, y: e.clientY - box.top }
   }
   const send = (type: ToolEvent['type'], e: MouseEvent, dragging: boolean): void =>
-    tool().pointer({ type, at: toCanvas(view.camera, local(e)), dragging, shift: e.shiftKey }, host)
+    tool().pointer({ type, at: toCanvas(view.camera, local(e)), dragging, shift: e.shiftKey, alt: e.altKey }, host)
   const showCursor = (e: MouseEvent): void =>
     setCursor(isSpaceDown ? 'grab' : (tool().cursorAt?.(toCanvas(view.camera, local(e)), host) ?? tool().cursor))
 
@@ -71,8 +71,14 @@ export function connectPointer(element: HTMLElement, view: StageView, host: Tool
     else view.setCamera(zoomAt(view.camera, local(e), Math.exp(-e.deltaY * unit * (e.ctrlKey ? 0.01 : 0.0016))))
   }
   const onKeyDown = (e: KeyboardEvent): void => {
-    if (e.key === 'Escape' && press) abandon()
     const target = e.target as HTMLElement
+    const isTyping = /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.closest('[role=dialog]') !== null
+    if (e.key === 'Escape' && press) abandon()
+    else if (!isTyping && tool().key?.(e.key, host)) {
+      e.preventDefault()
+      e.stopPropagation()
+      return
+    }
     if (e.code !== 'Space' || /^(INPUT|TEXTAREA|SELECT|BUTTON|A)$/.test(target.tagName)) return
     e.preventDefault()
     if (!isSpaceDown) setCursor('grab')
@@ -97,7 +103,7 @@ export function connectPointer(element: HTMLElement, view: StageView, host: Tool
   on(element, 'pointercancel', abandon)
   on(element, 'pointerleave', onLeave)
   on(element, 'wheel', onWheel, { passive: false })
-  on(window, 'keydown', onKeyDown)
+  on(window, 'keydown', onKeyDown, { capture: true })
   on(window, 'keyup', onKeyUp)
   on(window, 'blur', abandon)
   return () => {

@@ -2,16 +2,35 @@
 import { inspectRig, type Finding } from '@marionette/core/inspect/report'
 import type { Puppet } from '@marionette/core/document/schema'
 import { useDocument } from './document'
+import { sweepOf, useSweeps } from './sweeps'
 
-let last: { parts: Puppet['parts']; bones: Puppet['bones']; findings: readonly Finding[] } | null = null
+let last: {
+  parts: Puppet['parts']
+  bones: Puppet['bones']
+  joints: Puppet['joints']
+  sweeps: object
+  findings: readonly Finding[]
+} | null = null
 const NONE: readonly Finding[] = []
 
 function findingsOf(puppet: Puppet | null): readonly Finding[] {
   if (!puppet) return NONE
-  if (last?.parts !== puppet.parts || last.bones !== puppet.bones)
-    last = { parts: puppet.parts, bones: puppet.bones, findings: inspectRig(puppet) }
+  const state = useSweeps.getState()
+  const { parts, bones, joints } = puppet
+  if (last?.parts !== parts || last.bones !== bones || last.joints !== joints || last.sweeps !== state.kept) {
+    const swept = new Map(
+      Object.keys(joints).flatMap((id) => {
+        const found = sweepOf(state, puppet, id)
+        return found ? [[id, found.sweep] as const] : []
+      }),
+    )
+    last = { parts, bones, joints, sweeps: state.kept, findings: inspectRig(puppet, swept) }
+  }
   return last.findings
 }
 
-export const useFindings = (): readonly Finding[] =>
-  useDocument((s) => findingsOf(s.gesture === null ? s.puppet : (s.history?.puppet ?? null)))
+export function useFindings(): readonly Finding[] {
+  // Sweeps end long after the change that asked for them.
+  useSweeps((s) => s.kept)
+  return useDocument((s) => findingsOf(s.gesture === null ? s.puppet : (s.history?.puppet ?? null)))
+}

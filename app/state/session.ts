@@ -21,6 +21,8 @@ interface SessionState {
   /** The tool last used in each bench. */
   tools: Readonly<Partial<Record<BenchId, string>>>
   selection: Selection
+  /** The joint that details and the joint tool act on. */
+  joint: string | null
   /** Bone or part under the pointer. */
   hover: Selection
   folded: ReadonlySet<string>
@@ -58,6 +60,7 @@ export const useSession = create<SessionState>(() => ({
   bench: 'parts',
   tools: {},
   selection: NOTHING,
+  joint: null,
   hover: NOTHING,
   folded: new Set(),
   shelfOpen: false,
@@ -84,8 +87,8 @@ export function setTheme(theme: Theme): void {
   useSession.setState({ theme })
 }
 
-export const selectParts = (...ids: string[]): void => useSession.setState({ selection: { kind: 'part', ids } })
-export const selectBones = (...ids: string[]): void => useSession.setState({ selection: { kind: 'bone', ids } })
+export const selectParts = (...ids: string[]): void => useSession.setState({ selection: { kind: 'part', ids }, joint: null })
+export const selectBones = (...ids: string[]): void => useSession.setState({ selection: { kind: 'bone', ids }, joint: null })
 export const selectNothing = (): void => useSession.setState({ selection: NOTHING })
 
 /** Adds a thing to the selection or takes it out; another kind starts anew. */

@@ -1,9 +1,12 @@
 /** Calls to the compute worker. Each call has a worker of its own, so that cancelling it is ending it. */
 import { proxy, wrap } from 'comlink'
-import type { Picture, PictureMesh, Puppet, WeightField } from '@marionette/core/document/schema'
+import type { Joint, Picture, PictureMesh, Puppet, Vec, WeightField } from '@marionette/core/document/schema'
 import type { Progress } from '@marionette/formats/layers/import'
 import type { ReadPuppet } from '@marionette/formats/read'
 import type { ComputeApi } from './compute'
+import type { ColourAreaOptions } from '@marionette/core/artwork/colourArea'
+import type { Area } from '@marionette/core/geometry/booleans'
+import type { CutWork, SweptJoint, Worked } from './cutting'
 import type { FitWork, Fitted } from './fitting'
 import type { TakenIn } from './library'
 import type { Merged } from './merging'
@@ -65,3 +68,45 @@ export const compareInWorker = (puppet: Puppet, file: File, source: string, prog
 
 export const updateInWorker = (puppet: Puppet, compared: Compared, ticked: readonly number[]): Promise<TakenUpdate> =>
   inWorker((api) => api.update(puppet, compared, [...ticked]))
+
+type Assets = ReadonlyMap<string, Uint8Array>
+
+export const cutInWorker = (work: CutWork, assets: Assets, signal?: AbortSignal): Promise<Worked> =>
+  inWorker((api) => api.cutParts(work, assets), signal)
+
+export const capInWorker = (
+  puppet: Puppet,
+  joint: Joint,
+  assets: Assets,
+  threshold: number,
+  progress: (done: number) => void,
+  signal?: AbortSignal,
+): Promise<Worked> => inWorker((api) => api.capJoint(puppet, joint, assets, threshold, proxy(progress)), signal)
+
+export const splitInWorker = (puppet: Puppet, part: string, id: string, threshold: number, assets: Assets): Promise<Worked> =>
+  inWorker((api) => api.splitPart(puppet, part, id, threshold, assets))
+
+export const fillInWorker = (
+  puppet: Puppet,
+  part: string,
+  area: Area,
+  assets: Assets,
+  progress: (done: number) => void,
+  signal?: AbortSignal,
+): Promise<Worked> => inWorker((api) => api.fillPart(puppet, part, area, assets, proxy(progress)), signal)
+
+export const colourAreaInWorker = (
+  puppet: Puppet,
+  part: string,
+  spot: Vec,
+  options: ColourAreaOptions,
+  assets: Assets,
+): Promise<Area | null> => inWorker((api) => api.colourAreaOf(puppet, part, spot, options, assets))
+
+export const sweepInWorker = (
+  puppet: Puppet,
+  joint: Joint,
+  assets: Assets,
+  progress: (done: number) => void,
+  signal?: AbortSignal,
+): Promise<SweptJoint> => inWorker((api) => api.sweep(puppet, joint, assets, proxy(progress)), signal)

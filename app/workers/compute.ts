@@ -9,6 +9,7 @@ import type { ReadPuppet } from '@marionette/formats/read'
 import type { Progress } from '@marionette/formats/layers/import'
 import { exportOpenRaster } from '@marionette/render/openraster'
 import { loadSkia } from '../stage/loadSkia'
+import { capJoint, colourAreaOf, cutParts, fillPart, splitPart, sweep } from './cutting'
 import { fitTemplate, type FitWork, type Fitted } from './fitting'
 import { takeIn } from './library'
 import { mergedPicture, type Merged } from './merging'
@@ -35,6 +36,13 @@ const api = {
   /** Writes the artwork as OpenRaster. */
   openRaster: async (puppet: Puppet, assets: ReadonlyMap<string, Uint8Array>, kind: 'artwork' | 'starter'): Promise<Uint8Array> =>
     exportOpenRaster(await loadSkia(), puppet, (hash) => assets.get(hash), kind),
+  /** Cutting, capping, filling and sweeping, see there. */
+  cutParts,
+  capJoint,
+  splitPart,
+  fillPart,
+  colourAreaOf,
+  sweep,
   /** Fits a template. */
   fit: (work: FitWork, progress: (done: number) => void): Fitted => fitTemplate(work, progress),
   /** Compares the puppet with a new version of a file. */

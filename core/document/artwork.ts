@@ -69,7 +69,12 @@ export const Path = z
     ids: z.array(z.number().int().min(0)).min(1),
     anchors: z.array(finite),
     handles: z.array(finite),
+    /** [n] thickness at each anchor as a share of the line's width; the whole width everywhere without it. */
+    widths: z.array(z.number().min(0).max(100)).optional(),
+    /** Anchors from which the stretch to the next one shows no line. */
+    hidden: z.array(z.number().int().min(0)).optional(),
   })
+  .refine((p) => p.widths === undefined || p.widths.length === p.ids.length, 'widths hold one number for each id')
   .refine((p) => p.anchors.length === 2 * p.ids.length, 'anchors hold two numbers for each id')
   .refine((p) => p.handles.length === 4 * p.ids.length, 'handles hold four numbers for each id')
 export type Path = z.infer<typeof Path>

@@ -9,6 +9,7 @@ export const DrawingId = id
 export const PictureId = id
 export const BoneId = id
 export const ViewId = id
+export const JointId = id
 
 /** SHA-256 of the bytes of an asset, in hexadecimal. */
 export const AssetHash = z.string().regex(/^[0-9a-f]{64}$/, 'an asset is named by the SHA-256 of its bytes')
@@ -20,6 +21,7 @@ export type DrawingId = string
 export type PictureId = string
 export type BoneId = string
 export type ViewId = string
+export type JointId = string
 
 /** Gives the next unused id of a kind, e.g. `part-7`. */
 export type IdSource = (kind: string) => string

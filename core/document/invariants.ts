@@ -20,12 +20,13 @@ export function brokenInvariants(puppet: Puppet): Problem[] {
     ...layerProblems(puppet),
     ...poseProblems(puppet),
     ...pictureProblems(puppet),
+    ...jointProblems(puppet),
   ]
 }
 
 function keyProblems(puppet: Puppet): Problem[] {
   const out: Problem[] = []
-  for (const family of ['parts', 'bones', 'drawings', 'pictures'] as const) {
+  for (const family of ['parts', 'bones', 'drawings', 'pictures', 'joints'] as const) {
     for (const [key, value] of Object.entries<{ id: string }>(puppet[family])) {
       if (value.id !== key) out.push({ path: `${family}.${key}`, message: `is filed under "${key}" but calls itself "${value.id}"` })
     }
@@ -57,6 +58,20 @@ function treeProblems(family: string, nodes: Record<string, Node>, roots: readon
     }
   }
   for (const id of Object.keys(nodes)) if (!reached.has(id)) out.push({ path: `${family}.${id}`, message: 'hangs from nothing' })
+  return out
+}
+
+/** Joints are between two parts that exist; a twin knows its original, and none is its own. */
+function jointProblems(puppet: Puppet): Problem[] {
+  const out: Problem[] = []
+  for (const { id, under, over } of Object.values(puppet.joints)) {
+    const path = `joints.${id}`
+    for (const part of [under, over]) if (!puppet.parts[part]) out.push({ path, message: `joins the missing part "${part}"` })
+    if (under === over) out.push({ path, message: 'joins a part to itself' })
+  }
+  for (const { id, twin } of Object.values(puppet.parts))
+    if (twin && (!puppet.parts[twin.of] || twin.of === id))
+      out.push({ path: `parts.${id}.twin`, message: `is the twin of "${twin.of}", which cannot be` })
   return out
 }
 

@@ -23,7 +23,7 @@ describe('reading puppets', () => {
   })
 
   test('a newer version is refused with what to do', () => {
-    expect(() => readPuppet({ ...raw(), version: 9 })).toThrow('version 9, this build reads up to 3; update')
+    expect(() => readPuppet({ ...raw(), version: 9 })).toThrow('version 9, this build reads up to 4; update')
   })
 
   test('a puppet of version 1 is brought up and bends as it did', () => {
@@ -36,7 +36,7 @@ describe('reading puppets', () => {
       ...rest,
       version: 1,
       parts: each(parts, (p) => ({
-        ...strip(p, 'masks', 'blend', 'isolated', 'effect', 'merged', 'locked', 'tag', 'comment', 'role', 'source'),
+        ...strip(p, 'masks', 'blend', 'isolated', 'effect', 'merged', 'locked', 'tag', 'comment', 'role', 'source', 'twin'),
         bind: p.bind && strip(p.bind, 'mode'),
       })),
       drawings: each(drawings, (d) => ({ ...d, shapes: d.shapes.map((s) => strip(s, 'lineFirst')) })),
@@ -48,7 +48,7 @@ describe('reading puppets', () => {
   test('versions are brought up step by step', () => {
     const old = { ...raw(), version: 0, title: 'Old arm' }
     const next = (version: number) => (p: Record<string, unknown>) => ({ ...p, version })
-    const puppet = readPuppet(old, { 0: (p) => ({ ...p, version: 1, name: p['title'] }), 1: next(2), 2: next(3) })
+    const puppet = readPuppet(old, { 0: (p) => ({ ...p, version: 1, name: p['title'] }), 1: next(2), 2: next(3), 3: next(4) })
     expect(puppet.name).toBe('Old arm')
   })
 

@@ -8,7 +8,7 @@ import { CURRENT_VERSION, type Puppet } from './schema'
 export type Migration = (raw: Record<string, unknown>) => Record<string, unknown>
 
 /** MIGRATIONS[n] takes version n to version n + 1. */
-const MIGRATIONS: Readonly<Record<number, Migration>> = { 1: fromVersion1, 2: fromVersion2 }
+const MIGRATIONS: Readonly<Record<number, Migration>> = { 1: fromVersion1, 2: fromVersion2, 3: fromVersion3 }
 
 type Json = Record<string, unknown>
 const records = (value: unknown): [string, Json][] => Object.entries((value ?? {}) as Record<string, Json>)
@@ -41,6 +41,12 @@ function fromVersion2(raw: Json): Json {
     reference: null,
     parts: Object.fromEntries(records(raw['parts']).map(([id, p]) => [id, part(p)])),
   }
+}
+
+/** Version 4 knows joints and twins. */
+function fromVersion3(raw: Json): Json {
+  const parts = Object.fromEntries(records(raw['parts']).map(([id, p]) => [id, { ...p, twin: null }]))
+  return { ...raw, version: 4, joints: {}, parts }
 }
 
 /** Reads a puppet of any known version. Throws PuppetError with what was found, what was expected and what to do. */

@@ -29,6 +29,7 @@ export function newPart(id: PartId, name: string, content: PartContent = { kind:
     comment: '',
     role: null,
     source: null,
+    twin: null,
   }
 }
 
@@ -53,6 +54,7 @@ export function newPuppet(id: PuppetId, name: string, size: { width: number; hei
     pictures: {},
     parts: { [root.id]: root },
     root: root.id,
+    joints: {},
     bones: {},
     skeleton: [],
     pose: {},

@@ -8,7 +8,7 @@
 import { z } from 'zod'
 import { BlendMode, Drawing, Effect, Mask, Picture } from './artwork'
 import { Affine, Colour, finite, Name, Vec } from './basics'
-import { AssetHash, BoneId, DrawingId, PartId, PictureId, PuppetId, ViewId } from './ids'
+import { AssetHash, BoneId, DrawingId, JointId, PartId, PictureId, PuppetId, ViewId } from './ids'
 
 export * from './artwork'
 export { Affine, Colour, Name, Vec } from './basics'
@@ -75,6 +75,10 @@ export const PartSource = z.object({
 })
 export type PartSource = z.infer<typeof PartSource>
 
+/** The original of a twin, with which it shares its artwork, and whether it is its mirror image. */
+export const Twin = z.object({ of: PartId, mirrored: z.boolean() })
+export type Twin = z.infer<typeof Twin>
+
 /** Colour tags of rows, 1 to this; 0 is none. */
 export const TAGS = 6
 
@@ -109,6 +113,7 @@ export const Part = z.object({
   /** What the part is, e.g. `upper-arm:left`; null where that is not known. */
   role: z.string().max(80).nullable(),
   source: PartSource.nullable(),
+  twin: Twin.nullable(),
 })
 export type Part = z.infer<typeof Part>
 
@@ -140,6 +145,16 @@ export type Bone = z.infer<typeof Bone>
 export const View = z.object({ id: ViewId, name: Name })
 export type View = z.infer<typeof View>
 
+/** Where two parts meet and one turns against the other: a disc on the canvas at rest. `over` is painted above `under`. */
+export const Joint = z.object({
+  id: JointId,
+  under: PartId,
+  over: PartId,
+  at: Vec,
+  radius: z.number().positive(),
+})
+export type Joint = z.infer<typeof Joint>
+
 /** From whose side left and right are meant, or whether limbs are near and far. */
 export const Naming = z.enum(['viewer-side', 'character-side', 'near-far'])
 export type Naming = z.infer<typeof Naming>
@@ -162,7 +177,7 @@ export const Reference = z.object({
 })
 export type Reference = z.infer<typeof Reference>
 
-export const CURRENT_VERSION = 3
+export const CURRENT_VERSION = 4
 
 export const Puppet = z.object({
   format: z.literal('eager-marionette/puppet'),
@@ -183,6 +198,7 @@ export const Puppet = z.object({
   pictures: z.record(PictureId, Picture),
   parts: z.record(PartId, Part),
   root: PartId,
+  joints: z.record(JointId, Joint),
   bones: z.record(BoneId, Bone),
   /** Bones without a parent, in order. */
   skeleton: z.array(BoneId),

@@ -9,7 +9,7 @@ import { invert, mapPoints, multiply, placementMatrix, placementOf } from '../ge
 import { convertName } from '../roles/naming'
 import { command, EditError } from './command'
 import { partOf, removeFrom } from './lookup'
-import { dropUnusedArt } from './parts'
+import { dropUnusedArt, forgetParts } from './parts'
 
 const some = z.array(PartId).min(1)
 
@@ -86,6 +86,7 @@ function dissolve(puppet: Puppet, group: Part): void {
   }
   parent.children.splice(parent.children.indexOf(group.id), 1, ...group.children)
   delete puppet.parts[group.id]
+  forgetParts(puppet, new Set([group.id]))
   if (group.merged !== null) dropUnusedArt(puppet, [group.merged])
   for (const address of Object.keys(puppet.pose)) if (address.startsWith(`part/${group.id}/`)) delete puppet.pose[address]
 }
@@ -133,6 +134,7 @@ function copyPart(puppet: Puppet, source: Puppet, part: Part, ids: ReadonlyMap<s
     children: part.children.map(renamed),
     masks: part.masks.map((m) => ({ ...m, shape: renamed(m.shape) })),
     art,
+    twin: null,
     merged: part.merged === null ? null : copyArt(puppet, source, part.merged, `${artPrefix}-merged`),
   }
 }

@@ -5,6 +5,7 @@ import { Drawing, PartSource, Picture, PictureMesh, WeightField, type Puppet } f
 import { command, EditError } from './command'
 import { partOf } from './lookup'
 import { dropUnusedArt } from './parts'
+import { twinsOf } from './twins'
 
 function addPicture(puppet: Puppet, picture: Picture): void {
   if (puppet.pictures[picture.id]) throw new EditError(`There is already a picture "${picture.id}".`)
@@ -63,15 +64,18 @@ export const replaceArt = command(
     if (target.content.kind === 'group' && target.children.length > 0 && (drawing || picture))
       throw new EditError(`"${target.name}" is a group with parts in it and cannot show artwork itself.`)
     const old = target.art[view]
+    const sharing = twinsOf(puppet, part).filter((p) => p.art[view] === old)
     for (const added of [...patterns, ...(drawing ? [drawing] : [])]) {
       if (puppet.drawings[added.id]) throw new EditError(`There is already a drawing "${added.id}".`)
       puppet.drawings[added.id] = added
     }
     if (picture) addPicture(puppet, picture)
-    target.content = { kind: drawing ? 'drawing' : picture ? 'picture' : 'group' }
-    delete target.art[view]
     const shown = drawing ?? picture
-    if (shown) target.art[view] = shown.id
+    for (const one of sharing) {
+      one.content = { kind: drawing ? 'drawing' : picture ? 'picture' : 'group' }
+      delete one.art[view]
+      if (shown) one.art[view] = shown.id
+    }
     if (old !== undefined) dropUnusedArt(puppet, [old])
   },
 )

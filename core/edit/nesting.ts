@@ -8,6 +8,7 @@ import { partsBelow } from '../document/tree'
 import { apply, invert, multiply, placementMatrix, placementOf } from '../geometry/affine'
 import { command } from './command'
 import { partOf, removeFrom } from './lookup'
+import { forgetParts } from './parts'
 
 /** Whether a part does nothing of its own: no mask, bind, opacity, effect, role, tag or comment. */
 const isPlain = (part: Part): boolean =>
@@ -84,6 +85,7 @@ function fold(puppet: Puppet, group: Part, named: ReadonlySet<PartId>, masking: 
   if (folding === 'inner') return absorb(puppet, group, inner)
   removeFrom(parent.children, group.id)
   delete puppet.parts[group.id]
+  forgetParts(puppet, new Set([group.id]))
 }
 
 /** The part inside takes the place of the group. */
@@ -92,6 +94,7 @@ function giveWay(puppet: Puppet, group: Part, inner: Part, parent: Part): void {
   inner.parent = parent.id
   parent.children[parent.children.indexOf(group.id)] = inner.id
   delete puppet.parts[group.id]
+  forgetParts(puppet, new Set([group.id]))
 }
 
 /** The group takes over what the part inside shows. */
@@ -109,4 +112,5 @@ function absorb(puppet: Puppet, group: Part, inner: Part): void {
   group.children = inner.children
   for (const child of group.children) puppet.parts[child]!.parent = group.id
   delete puppet.parts[inner.id]
+  forgetParts(puppet, new Set([inner.id]))
 }

@@ -99,6 +99,7 @@ export const deletePart = command('part.delete', 'Delete part', z.object({ part:
     for (const address of addressesOf('part', p.id)) delete puppet.pose[address]
   }
   const missing = new Set(gone.map((p) => p.id))
+  forgetParts(puppet, missing)
   for (const p of Object.values(puppet.parts)) {
     if (p.masks.some((m) => missing.has(m.shape))) p.masks = p.masks.filter((m) => !missing.has(m.shape))
   }
@@ -107,6 +108,12 @@ export const deletePart = command('part.delete', 'Delete part', z.object({ part:
     gone.flatMap((p) => [...Object.values(p.art), ...(p.merged === null ? [] : [p.merged])]),
   )
 })
+
+/** Takes joints of parts that are gone away; a twin without its original is a part like any other. */
+export function forgetParts(puppet: Puppet, gone: ReadonlySet<string>): void {
+  for (const { id, under, over } of Object.values(puppet.joints)) if (gone.has(under) || gone.has(over)) delete puppet.joints[id]
+  for (const p of Object.values(puppet.parts)) if (p.twin && gone.has(p.twin.of)) p.twin = null
+}
 
 /** Takes those of some drawings and pictures away that nothing shows any more. */
 export function dropUnusedArt(puppet: Puppet, art: readonly string[]): void {

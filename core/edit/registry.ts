@@ -4,6 +4,8 @@ import * as artwork from './artwork'
 import * as binds from './binds'
 import * as bones from './bones'
 import type { Command } from './command'
+import * as cutting from './cutting'
+import * as joints from './joints'
 import * as layering from './layering'
 import * as marks from './marks'
 import * as nesting from './nesting'
@@ -11,12 +13,13 @@ import * as parts from './parts'
 import * as pose from './pose'
 import * as puppet from './puppet'
 import * as skeleton from './skeleton'
+import * as twins from './twins'
 
 const isCommand = (value: unknown): value is Command => typeof value === 'object' && value !== null && 'apply' in value && 'schema' in value
 
 /** Every command by its name. */
 export const COMMANDS: ReadonlyMap<string, Command> = new Map(
-  [puppet, parts, arrange, artwork, marks, layering, nesting, bones, skeleton, binds, pose].flatMap((module) =>
+  [puppet, parts, arrange, artwork, marks, layering, nesting, bones, skeleton, binds, pose, cutting, joints, twins].flatMap((module) =>
     Object.values<unknown>(module)
       .filter(isCommand)
       .map((c) => [c.name, c] as const),

@@ -58,7 +58,11 @@ export const splitBone = command(
   },
 )
 
-const mirroredLimits = ({ min, max }: Limits): Limits => ({ min: max === null ? null : -max || 0, max: min === null ? null : -min || 0 })
+/** Limits of a bone's mirror image. */
+export const mirroredLimits = ({ min, max }: Limits): Limits => ({
+  min: max === null ? null : -max || 0,
+  max: min === null ? null : -min || 0,
+})
 
 /**
  * Copies bones with all that hang from them to the other side of an upright line; names change side, limits turn

@@ -1,10 +1,11 @@
 /** The rig report: findings about a puppet, each with the way to the spot. */
+import type { JointId } from '../document/ids'
 import type { Puppet } from '../document/schema'
 import { bindHolder, drawingOf, drawnParts, partPath } from '../document/tree'
 import { meansStill } from '../roles/match'
 import { isOutOfDate } from '../edit/binds'
 
-export type FindingCode = 'weights-out-of-date' | 'part-unbound' | 'bone-moves-nothing' | 'part-flattened'
+export type FindingCode = 'weights-out-of-date' | 'part-unbound' | 'bone-moves-nothing' | 'part-flattened' | 'joint-faults'
 
 export interface Finding {
   readonly code: FindingCode
@@ -16,8 +17,31 @@ export interface Finding {
 }
 
 /** All findings, the gravest first. An empty skeleton is no finding: the rig has not been started. */
-export function inspectRig(puppet: Puppet): Finding[] {
-  return [...staleWeights(puppet), ...flattened(puppet), ...unbound(puppet), ...idleBones(puppet)]
+export function inspectRig(puppet: Puppet, sweeps: ReadonlyMap<JointId, JointFaults> = new Map()): Finding[] {
+  return [...faultyJoints(puppet, sweeps), ...staleWeights(puppet), ...flattened(puppet), ...unbound(puppet), ...idleBones(puppet)]
+}
+
+/** What sweeping a joint counted over all its angles, px. */
+export interface JointFaults {
+  readonly holes: number
+  readonly corners: number
+  readonly doubled: number
+}
+
+/** Joints that were swept and are not clean. */
+function faultyJoints(puppet: Puppet, sweeps: ReadonlyMap<JointId, JointFaults>): Finding[] {
+  return Object.values(puppet.joints).flatMap((joint): Finding[] => {
+    const found = sweeps.get(joint.id)
+    if (!found || found.holes + found.corners + found.doubled === 0) return []
+    const said = [
+      found.holes > 0 ? `${found.holes} px of background` : null,
+      found.corners > 0 ? `${found.corners} px of corners` : null,
+      found.doubled > 0 ? `${found.doubled} px of doubled lines` : null,
+    ].filter((text) => text !== null)
+    const { id, name } = puppet.parts[joint.over]!
+    const message = `shows ${said.join(', ')} where it turns on ${puppet.parts[joint.under]!.name}`
+    return [{ code: 'joint-faults', bench: 'parts', target: { kind: 'part', id, name }, message }]
+  })
 }
 
 function staleWeights(puppet: Puppet): Finding[] {

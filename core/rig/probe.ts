@@ -4,6 +4,7 @@ import { emptyBounds, include, intersect, isEmpty, unite, type Bounds } from '..
 import { pictureBounds } from '../document/pictures'
 import type { Affine, Vec } from '../document/schema'
 import { flattenCubic } from '../geometry/path'
+import { distanceToPolyline } from '../geometry/polyline'
 import type { Rig, RigDrawing } from './compile'
 import type { Frame } from './evaluate'
 import { CLOSE, CUBIC, LINE, MOVE, type ShapeGeometry } from './geometry'
@@ -205,7 +206,7 @@ function covers(
   const outline = posedOutline(frame, d, { shape, ...geometry })
   if (shape.ink && isInside(outline, x, y, shape.ink.rule)) return true
   const near = shape.line ? (shape.line.width / 2) * scale + reach : shape.ink ? reach : 0
-  return near > 0 && outline.some(({ points, closed }) => distanceTo(points, closed, x, y) <= near)
+  return near > 0 && outline.some(({ points, closed }) => distanceToPolyline(points, closed, x, y) <= near)
 }
 
 function isInside(outline: readonly { points: readonly number[] }[], x: number, y: number, rule: 'nonzero' | 'evenodd'): boolean {
@@ -225,21 +226,6 @@ function isInside(outline: readonly { points: readonly number[] }[], x: number, 
     }
   }
   return rule === 'evenodd' ? crossings % 2 === 1 : winding !== 0
-}
-
-/** Distance from (x, y) to a polyline. */
-function distanceTo(points: readonly number[], closed: boolean, x: number, y: number): number {
-  let best = Infinity
-  const n = points.length
-  for (let i = 0; i < n; i += 2) {
-    if (i + 2 >= n && !closed && n > 2) break
-    const j = (i + 2) % n
-    const dx = points[j]! - points[i]!
-    const dy = points[j + 1]! - points[i + 1]!
-    const t = Math.min(1, Math.max(0, ((x - points[i]!) * dx + (y - points[i + 1]!) * dy) / Math.max(dx * dx + dy * dy, 1e-12)))
-    best = Math.min(best, Math.hypot(x - points[i]! - t * dx, y - points[i + 1]! - t * dy))
-  }
-  return best
 }
 
 /** A spot of a bone in this frame: `at` 0 is its start, 1 its end. */

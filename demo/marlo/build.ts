@@ -9,6 +9,7 @@ import { run } from '@marionette/core/edit/command'
 import { renamePart } from '@marionette/core/edit/parts'
 import { setNote } from '@marionette/core/edit/puppet'
 import { importSvg } from '@marionette/formats/svg/import'
+import { withJoints } from '../joints'
 
 interface BoneSpec {
   readonly name: string
@@ -32,10 +33,10 @@ const BONES: readonly BoneSpec[] = [
   { name: 'Scarf tip', parent: 'Scarf tail', start: { x: 262, y: 456 }, end: { x: 232, y: 500 }, colour: 8 },
   { name: 'Upper arm left', parent: 'Chest', start: 'Upper arm left', end: 'Forearm left', colour: 3, limits: [-70, 170] },
   { name: 'Forearm left', parent: 'Upper arm left', start: 'Forearm left', end: 'Hand left', colour: 3, limits: [-5, 140] },
-  { name: 'Hand left', parent: 'Forearm left', start: 'Hand left', end: { x: 520, y: 622 }, colour: 3, limits: [-70, 70] },
+  { name: 'Hand left', parent: 'Forearm left', start: 'Hand left', end: { x: 520, y: 622 }, colour: 3, limits: [-50, 50] },
   { name: 'Upper arm right', parent: 'Chest', start: 'Upper arm right', end: 'Forearm right', colour: 5, limits: [-170, 70] },
   { name: 'Forearm right', parent: 'Upper arm right', start: 'Forearm right', end: 'Hand right', colour: 5, limits: [-140, 5] },
-  { name: 'Hand right', parent: 'Forearm right', start: 'Hand right', end: { x: 120, y: 622 }, colour: 5, limits: [-70, 70] },
+  { name: 'Hand right', parent: 'Forearm right', start: 'Hand right', end: { x: 120, y: 622 }, colour: 5, limits: [-50, 50] },
   { name: 'Satchel', parent: 'Hips', start: 'Satchel', end: { x: 422, y: 690 }, colour: 4 },
   { name: 'Thigh left', parent: 'Hips', start: 'Thigh left', end: 'Shin left', colour: 2, limits: [-60, 100] },
   { name: 'Shin left', parent: 'Thigh left', start: 'Shin left', end: 'Boot left', colour: 2, limits: [-130, 5] },
@@ -108,5 +109,5 @@ export function buildMarlo(svg: string): Puppet {
     const blended = list.map((bone) => bones.get(bone)!)
     puppet = run(puppet, bindBlended, { part, bones: blended, field: autoWeights(puppet, part, blended) })
   }
-  return puppet
+  return withJoints(puppet, 'marlo', /arm|hand|thigh|shin|boot|^neck$/i)
 }

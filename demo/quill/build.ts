@@ -1,5 +1,7 @@
 /** Quill, fitted by the bird template through the same commands that the interface uses. */
 import { sequentialIds } from '@marionette/core/document/ids'
+import type { Joint, Puppet } from '@marionette/core/document/schema'
+import { setLimits } from '@marionette/core/edit/bones'
 import { run } from '@marionette/core/edit/command'
 import { renamePuppet, setNaming, setNote } from '@marionette/core/edit/puppet'
 import { applyFit } from '@marionette/core/template/apply'
@@ -8,6 +10,13 @@ import { BIRD } from '@marionette/core/template/builtin'
 import { planFit } from '@marionette/core/template/fit'
 import { readPuppetFile } from '@marionette/formats/read'
 import type { Demo } from '../demos'
+import { withCaps, withJoints } from '../joints'
+
+/** A heron's wing opens and folds no further than this. */
+const WING_LIMITS = { min: -75, max: 75 }
+
+/** Feet were painted without room to turn. */
+const isFoot = ({ under, over }: Joint, { parts }: Puppet): boolean => [under, over].some((id) => /^foot/i.test(parts[id]!.name))
 
 /** Builds the puppet from the bytes of quill.ora; always the same document. */
 export function buildQuill(openRaster: Uint8Array): Demo {
@@ -17,5 +26,10 @@ export function buildQuill(openRaster: Uint8Array): Demo {
   // Quill is seen from the side: limbs are near and far.
   puppet = run(puppet, setNaming, { naming: 'near-far' })
   const plan = planFit(puppet, BIRD, assignRoles(puppet, BIRD).roles)
-  return { puppet: applyFit(puppet, plan, { ids: sequentialIds('quill-rig') }).puppet, assets: read.assets }
+  const fitted = applyFit(puppet, plan, { ids: sequentialIds('quill-rig') }).puppet
+  const folded = Object.values(fitted.bones)
+    .filter((b) => /^wing/i.test(b.name))
+    .reduce((p, b) => run(p, setLimits, { bone: b.id, limits: WING_LIMITS }), fitted)
+  const jointed = withJoints(folded, 'quill', /^(wing|thigh|shin|foot)/i)
+  return withCaps({ puppet: jointed, assets: read.assets }, isFoot)
 }

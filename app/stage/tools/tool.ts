@@ -15,6 +15,7 @@ export interface ToolEvent {
   /** Whether the pointer has left the spot of the press by more than a few screen pixels. */
   readonly dragging: boolean
   readonly shift: boolean
+  readonly alt: boolean
 }
 
 export interface ToolHost {
@@ -38,6 +39,10 @@ export interface Tool {
   /** Cursor over a spot when it differs from the tool's own. */
   cursorAt?(at: Vec, host: ToolHost): string | null
   draw?(context: CanvasRenderingContext2D, host: ToolHost): void
+  /** A key while the tool is in hand; tells whether it was taken. */
+  key?(key: string, host: ToolHost): boolean
+  /** Lets go of what lasts between gestures, when another tool is taken. */
+  leave?(): void
   /** Ends whatever is in progress; called on Escape, on lost focus and when another tool is taken. */
   cancel(): void
 }

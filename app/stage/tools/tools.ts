@@ -1,8 +1,10 @@
 /** The toolbelt of each bench. */
-import { useSession, type BenchId } from '../../state/session'
+import { setTool, useSession, type BenchId } from '../../state/session'
 import { bindTool } from './bind'
 import { moveBonesTool } from './bones'
+import { cutTool } from './cut'
 import { drawBonesTool } from './drawBones'
+import { jointTool } from './joint'
 import { limitsTool } from './limits'
 import { pivotTool } from './pivot'
 import { homeTool, movePartTool } from './place'
@@ -11,12 +13,25 @@ import { selectTool } from './select'
 import type { Tool } from './tool'
 
 export const TOOLBELTS: Readonly<Record<BenchId, readonly Tool[]>> = {
-  parts: [selectTool, poseTool, movePartTool],
+  parts: [selectTool, poseTool, movePartTool, cutTool, jointTool],
   bones: [moveBonesTool, drawBonesTool, pivotTool, homeTool, limitsTool, bindTool],
   shape: [poseTool, movePartTool],
   face: [poseTool, movePartTool],
   rehearse: [poseTool, movePartTool],
   send: [poseTool, movePartTool],
+}
+
+/** Lays the tool in hand down and takes another one. */
+export function takeTool(bench: BenchId, tool: string): void {
+  layDown(bench)
+  setTool(bench, tool)
+}
+
+/** Ends what the tool of a bench has in progress. */
+export function layDown(bench: BenchId): void {
+  const held = toolOf(bench)
+  held.cancel()
+  held.leave?.()
 }
 
 /** The tool in hand at a bench. */

@@ -1,0 +1,184 @@
+/** Beside the selected area: its size, how it is selected, and where it goes. */
+import { BoxSelect, Lasso, Minus, Pipette, Plus } from 'lucide-react'
+import { useState } from 'react'
+import { offsetSelection } from '@marionette/core/artwork/selection'
+import { areaOf } from '@marionette/core/geometry/booleans'
+import { keepsByItself, repeatSending, sendArea, suggestedNames } from '../cutting/sending'
+import { fillSelected } from '../cutting/filling'
+import { selectArea, useCut, type CutBy } from '../state/cut'
+import { openPuppet, usePuppet } from '../state/document'
+import { useSession, useTool } from '../state/session'
+import { Button, IconButton } from '../ui/Button'
+
+const WAYS: readonly { readonly by: CutBy; readonly label: string; readonly icon: typeof Lasso }[] = [
+  { by: 'lasso', label: 'Lasso and straight corners', icon: Lasso },
+  { by: 'box', label: 'Box', icon: BoxSelect },
+  { by: 'colour', label: 'Area of one colour', icon: Pipette },
+]
+
+export function CutBar() {
+  const bench = useSession((s) => s.bench)
+  const tool = useTool(bench, 'select')
+  if (bench !== 'parts' || tool !== 'cut') return null
+  return (
+    <div
+      aria-label="Cutting"
+      role="group"
+      className="absolute top-10 left-1/2 flex max-w-[94%] -translate-x-1/2 items-center gap-1.5 rounded-2xl bg-panel p-1.5 shadow-2"
+      onPointerDown={(e) => e.stopPropagation()}
+    >
+      <Ways />
+      <Chosen />
+    </div>
+  )
+}
+
+function Ways() {
+  const by = useCut((s) => s.by)
+  const tolerance = useCut((s) => s.tolerance)
+  const gap = useCut((s) => s.gap)
+  return (
+    <>
+      {WAYS.map(({ by: way, label, icon: Icon }) => (
+        <IconButton
+          key={way}
+          label={label}
+          aria-pressed={by === way}
+          className={by === way ? 'bg-ink text-panel hover:bg-ink hover:text-panel' : ''}
+          onClick={() => useCut.setState({ by: way })}
+        >
+          <Icon size={16} />
+        </IconButton>
+      ))}
+      {by === 'colour' && (
+        <>
+          <Small label="Tolerance" value={tolerance} max={255} onChange={(v) => useCut.setState({ tolerance: v })} />
+          <Small label="Closes gaps of" unit="px" value={gap} max={40} onChange={(v) => useCut.setState({ gap: v })} />
+        </>
+      )}
+    </>
+  )
+}
+
+function Small({
+  label,
+  value,
+  unit,
+  max,
+  onChange,
+}: {
+  label: string
+  value: number
+  unit?: string
+  max: number
+  onChange: (v: number) => void
+}) {
+  return (
+    <label className="flex items-center gap-1 pl-1 text-xs whitespace-nowrap text-quiet">
+      {label}
+      <input
+        type="number"
+        min={0}
+        max={max}
+        value={value}
+        onChange={(e) => onChange(Math.min(max, Math.max(0, Number(e.target.value) || 0)))}
+        onKeyDown={(e) => e.stopPropagation()}
+        className="num h-6 w-12 rounded-md bg-tint px-1.5 text-ink"
+      />
+      {unit}
+    </label>
+  )
+}
+
+const NEW = ''
+
+function Chosen() {
+  const area = useCut((s) => s.area)
+  const busy = useCut((s) => s.busy)
+  const last = useCut((s) => s.last)
+  const keepSet = useCut((s) => s.keep)
+  const source = useSession((s) => (s.selection.kind === 'part' ? s.selection.ids[0] : undefined))
+  const parts = usePuppet((p) => p.parts)
+  const [name, setName] = useState('')
+  const [to, setTo] = useState(NEW)
+  if (busy) return <span className="px-2 text-xs text-quiet">Working…</span>
+  if (!source || !parts[source]) return <span className="px-2 text-xs text-quiet">Press on the part that is to be cut.</span>
+  if (!area) return <span className="px-2 text-xs text-quiet">From {parts[source].name}</span>
+  const keep = keepSet ?? keepsByItself(openPuppet(), source)
+  const others = Object.values(parts).filter((p) => p.id !== source && p.content.kind === parts[source]!.content.kind)
+  const target = others.some((p) => p.id === to) ? to : NEW
+  const canSend = target !== NEW || name.trim() !== ''
+  const send = (): void => {
+    if (canSend) void sendArea({ name, to: target === NEW ? null : target, keep }).then(() => setName(''))
+  }
+  return (
+    <form
+      className="flex items-center gap-1.5"
+      onSubmit={(e) => {
+        e.preventDefault()
+        send()
+      }}
+    >
+      <span className="num px-1 text-xs whitespace-nowrap text-quiet" data-testid="cut-area">
+        {Math.round(areaOf(area)).toLocaleString('en')} px²
+      </span>
+      <IconButton label="Shrink by a pixel" onClick={() => selectArea(offsetSelection(area, -1))}>
+        <Minus size={14} />
+      </IconButton>
+      <IconButton label="Grow by a pixel" onClick={() => selectArea(offsetSelection(area, 1))}>
+        <Plus size={14} />
+      </IconButton>
+      <select
+        aria-label="Send to"
+        value={target}
+        onChange={(e) => setTo(e.target.value)}
+        className="h-7 w-[104px] rounded-lg border-0 bg-tint px-1.5 text-ink"
+      >
+        <option value={NEW}>New part</option>
+        {others.map((p) => (
+          <option key={p.id} value={p.id} className="bg-panel">
+            {p.name}
+          </option>
+        ))}
+      </select>
+      {target === NEW && (
+        <>
+          <input
+            aria-label="Name of the piece"
+            list="piece-names"
+            placeholder="Name"
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+            onKeyDown={(e) => e.stopPropagation()}
+            className="h-7 w-[128px] rounded-lg bg-tint px-2 text-ink"
+          />
+          <datalist id="piece-names">
+            {suggestedNames(openPuppet()).map((s) => (
+              <option key={s.role} value={s.name} />
+            ))}
+          </datalist>
+        </>
+      )}
+      <label className="flex items-center gap-1.5 px-1 text-xs whitespace-nowrap">
+        <input
+          type="checkbox"
+          className="size-3.5 accent-[var(--verdigris)]"
+          checked={keep}
+          onChange={(e) => useCut.setState({ keep: e.target.checked })}
+        />
+        Keep source
+      </label>
+      <Button small kind="ink" type="submit" disabled={!canSend}>
+        Cut
+      </Button>
+      {last && (
+        <Button small onClick={repeatSending} title="As the last piece (R)">
+          Again
+        </Button>
+      )}
+      <Button small onClick={() => void fillSelected()} title="Fill what is missing of the part here">
+        Fill
+      </Button>
+    </form>
+  )
+}

@@ -1,0 +1,113 @@
+/** Joint: drag a joint's middle to move its pivot, its rim to change its size; click where two parts overlap to join them. */
+import { CircleDot } from 'lucide-react'
+import type { Joint, Vec } from '@marionette/core/document/schema'
+import { edit } from '@marionette/core/edit/command'
+import { setJoint } from '@marionette/core/edit/joints'
+import { joinParts, selectJoint } from '../../joints/making'
+import { beginGesture, cancelGesture, commitGesture, openPuppet, updateGesture } from '../../state/document'
+import { useSession } from '../../state/session'
+import { toScreen } from '../camera'
+import { currentTheme } from '../overlay'
+import { partsUnder } from './pick'
+import type { Tool, ToolHost } from './tool'
+
+type Spot = 'middle' | 'rim'
+type State = { at: 'idle' } | { at: 'pointing' | 'dragging'; joint: Joint; spot: Spot; from: Vec }
+
+let state: State = { at: 'idle' }
+
+const REACH = 9
+
+/** The joint under the pointer; the selected one wins, then the smaller one. */
+function jointAt(host: ToolHost, at: Vec): { joint: Joint; spot: Spot } | null {
+  const selected = useSession.getState().joint
+  const reach = host.px(REACH)
+  const hits = Object.values(openPuppet().joints).flatMap((joint) => {
+    const far = Math.hypot(at.x - joint.at.x, at.y - joint.at.y)
+    const spot: Spot | null = far <= reach ? 'middle' : Math.abs(far - joint.radius) <= reach ? 'rim' : null
+    return spot ? [{ joint, spot }] : []
+  })
+  return (
+    hits.sort((a, b) => Number(b.joint.id === selected) - Number(a.joint.id === selected) || a.joint.radius - b.joint.radius)[0] ?? null
+  )
+}
+
+const rounded = (v: number): number => Math.round(v * 10) / 10
+
+export const jointTool: Tool = {
+  id: 'joint',
+  name: 'Joint',
+  icon: CircleDot,
+  cursor: 'default',
+  hint: [
+    ['Click', 'where two parts overlap to join them'],
+    ['drag the middle', 'to move the pivot'],
+    ['the rim', 'to size it'],
+  ],
+  cursorAt(at, host) {
+    const hit = jointAt(host, at)
+    return hit ? (hit.spot === 'middle' ? 'move' : 'nwse-resize') : null
+  },
+  pointer(event, host) {
+    if (event.type === 'cancel') return this.cancel()
+    if (state.at === 'idle') {
+      if (event.type === 'down') {
+        const hit = jointAt(host, event.at)
+        if (!hit) return
+        selectJoint(hit.joint.id)
+        state = { at: 'pointing', ...hit, from: event.at }
+      } else if (event.type === 'up' && !event.dragging) {
+        const [over, under] = partsUnder(host, event.at)
+        if (over && under && !isJoined(over, under)) joinParts(under, over, event.at)
+        else selectJoint(null)
+      }
+      return
+    }
+    if (event.type === 'up') {
+      if (state.at === 'dragging') commitGesture()
+      state = { at: 'idle' }
+      return
+    }
+    if (!event.dragging) return
+    if (state.at === 'pointing') {
+      beginGesture(state.spot === 'middle' ? 'Move joint' : 'Size joint')
+      state = { ...state, at: 'dragging' }
+    }
+    const { joint, spot, from } = state
+    const to =
+      spot === 'middle'
+        ? { at: { x: rounded(joint.at.x + event.at.x - from.x), y: rounded(joint.at.y + event.at.y - from.y) }, radius: joint.radius }
+        : { at: joint.at, radius: Math.max(1, rounded(Math.hypot(event.at.x - joint.at.x, event.at.y - joint.at.y))) }
+    updateGesture([edit(setJoint, { joint: joint.id, ...to })])
+  },
+  draw(pen, host) {
+    const { joint: selected } = useSession.getState()
+    const colours = currentTheme()
+    for (const joint of Object.values(openPuppet().joints)) {
+      const p = toScreen(host.camera, joint.at)
+      const r = joint.radius * host.camera.zoom
+      const isChosen = joint.id === selected
+      pen.strokeStyle = colours.halo
+      pen.lineWidth = 4
+      pen.beginPath()
+      pen.arc(p.x, p.y, r, 0, 2 * Math.PI)
+      pen.stroke()
+      pen.strokeStyle = isChosen ? colours.cord : colours.verdigris
+      pen.lineWidth = isChosen ? 2 : 1.5
+      pen.setLineDash(isChosen ? [] : [4, 4])
+      pen.stroke()
+      pen.setLineDash([])
+      pen.beginPath()
+      pen.arc(p.x, p.y, 3.5, 0, 2 * Math.PI)
+      pen.fillStyle = pen.strokeStyle
+      pen.fill()
+    }
+  },
+  cancel() {
+    if (state.at === 'dragging') cancelGesture()
+    state = { at: 'idle' }
+  },
+}
+
+const isJoined = (a: string, b: string): boolean =>
+  Object.values(openPuppet().joints).some((j) => [j.under, j.over].includes(a) && [j.under, j.over].includes(b))

@@ -1,0 +1,194 @@
+/** Cutting, capping and filling, inside of a worker: the edits that they come to, and the pictures that they made. */
+import { colourArea, type ColourAreaOptions } from '@marionette/core/artwork/colourArea'
+import type { Affine, Joint, Part, Puppet, Vec } from '@marionette/core/document/schema'
+import { drawnParts } from '@marionette/core/document/tree'
+import { moveParts } from '@marionette/core/edit/arrange'
+import { edit, EditError, type Edit } from '@marionette/core/edit/command'
+import { sendPiece } from '@marionette/core/edit/cutting'
+import { changeArt } from '@marionette/core/edit/joints'
+import { deletePart, groupParts } from '@marionette/core/edit/parts'
+import { invert, multiply } from '@marionette/core/geometry/affine'
+import type { Area } from '@marionette/core/geometry/booleans'
+import { mapPath } from '@marionette/core/geometry/path'
+import { compile } from '@marionette/core/rig/compile'
+import { poseRig, type Frame } from '@marionette/core/rig/evaluate'
+import { frameBounds } from '@marionette/core/rig/probe'
+import { cappedArt } from '@marionette/formats/cutting/caps'
+import { cutArt } from '@marionette/formats/cutting/cut'
+import { filledArt, splitArt } from '@marionette/formats/cutting/layers'
+import { renderPixels } from '@marionette/render/pixels'
+import { pictureJoint, sweepJoint, worstFirst, type Sweep } from '@marionette/render/sweep'
+import { loadSkia } from '../stage/loadSkia'
+import { writtenEdits, type WrittenEdit } from './edits'
+
+type Assets = ReadonlyMap<string, Uint8Array>
+
+/** Edits with the pictures that they need. */
+export interface Worked {
+  readonly edits: readonly WrittenEdit[]
+  readonly assets: Assets
+}
+
+export interface CutWork {
+  readonly puppet: Puppet
+  /** A part, or a group with all in it. */
+  readonly source: string
+  /** On the canvas, as it is shown. */
+  readonly area: Area
+  /** Whether the source stays whole. */
+  readonly keep: boolean
+  readonly name: string
+  readonly role: string | null
+  /** A part that exists, or null for a new one. */
+  readonly to: string | null
+  /** Id of the new part, and how ids of further ones begin. */
+  readonly id: string
+}
+
+/** Cuts what lies in an area out of a part and sends it on. Throws EditError where nothing lies there. */
+export function cutParts(work: CutWork, assets: Assets): Worked {
+  const { puppet, source, area, keep, to, id } = work
+  const view = puppet.views[0]!.id
+  const frame = poseRig(compile(puppet), puppet.pose)
+  const parts = drawnParts(puppet, source).filter((p) => p.visible && p.art[view] !== undefined)
+  const made = new Map<string, Uint8Array>()
+  const cuts = parts.flatMap((part, i) => {
+    const cut = cutArt(puppet, part.art[view]!, inPart(frame, part, area), `${id}-art-${i + 1}`, (hash) => assets.get(hash))
+    if (!cut.piece) return []
+    for (const [hash, png] of cut.assets) made.set(hash, png)
+    return [{ part, piece: cut.piece, rest: keep ? null : cut.rest, isAll: !keep && !cut.rest }]
+  })
+  if (cuts.length === 0) throw new EditError(`Nothing of "${puppet.parts[source]!.name}" lies in the selection.`)
+  const isOne = cuts.length === 1
+  const edits: Edit[] = []
+  cuts.forEach(({ part, piece, rest, isAll }, i) => {
+    const target = isOne
+      ? { kind: 'new' as const, id, name: work.name, role: work.role }
+      : { kind: 'new' as const, id: `${id}-${i + 1}`, name: part.name, role: null }
+    edits.push(edit(sendPiece, { source: part.id, view, piece, rest, to: to === null ? target : { kind: 'part', part: to } }))
+    if (isAll) edits.push(edit(deletePart, { part: part.id }))
+  })
+  if (!isOne && to === null)
+    edits.push(
+      ...gathered(
+        puppet,
+        cuts.map((c, i) => ({ part: c.part, id: `${id}-${i + 1}` })),
+        work,
+      ),
+    )
+  return { edits: writtenEdits(edits), assets: made }
+}
+
+/** Pieces of several parts come into one group above the topmost of them. */
+function gathered(puppet: Puppet, pieces: readonly { part: Part; id: string }[], { id, name }: CutWork): Edit[] {
+  const ids = pieces.map((p) => p.id)
+  const parent = pieces.at(-1)!.part.parent ?? puppet.root
+  const index = puppet.parts[parent]!.children.length + ids.length
+  return [edit(moveParts, { parts: ids, parent, index }), edit(groupParts, { parts: ids, id, name })]
+}
+
+/** An area of the shown canvas in a part's own space. Throws EditError where the part bends in this pose. */
+function inPart(frame: Frame, part: Part, area: Area): Area {
+  const { rig } = frame
+  const at = rig.parts.index.get(part.id)!
+  const map = [...frame.parts.subarray(6 * at, 6 * at + 6)] as unknown as Affine
+  const drawing = rig.drawings.find((d) => d.part === at)
+  if (drawing?.skin && isPosed(frame, drawing.skin.bones))
+    throw new EditError(`"${part.name}" is bent here; bring its bones to rest to cut it.`)
+  const back = invert(drawing?.skin ? restOf(frame, at) : map)
+  if (!back) throw new EditError(`"${part.name}" is flattened to a line and cannot be cut.`)
+  return { ...area, paths: area.paths.map((p) => mapPath(p, back)) }
+}
+
+/** The map of a part's own space to the canvas without its bones. */
+const restOf = (frame: Frame, at: number): Affine => [...frame.world.subarray(6 * at, 6 * at + 6)] as unknown as Affine
+
+const isPosed = (frame: Frame, bones: Int32Array): boolean =>
+  [...bones].some((b) => {
+    const [a, c, d, e, f, g] = frame.bones.subarray(6 * b, 6 * b + 6) as unknown as [number, number, number, number, number, number]
+    return Math.abs(a - 1) + Math.abs(c) + Math.abs(d) + Math.abs(e - 1) + Math.abs(f) + Math.abs(g) > 1e-6
+  })
+
+/** Round ends at a joint. Throws EditError where nothing ends there. */
+export function capJoint(puppet: Puppet, joint: Joint, assets: Assets, threshold: number, progress: (done: number) => void): Worked {
+  const made = cappedArt(puppet, joint, (hash) => assets.get(hash), threshold, progress)
+  if (made.drawings.length + made.pictures.length === 0) throw new EditError('Nothing of either part reaches into the circle.')
+  return {
+    edits: writtenEdits([edit(changeArt, { drawings: [...made.drawings], pictures: [...made.pictures] })]),
+    assets: made.assets,
+  }
+}
+
+/** Colour and line of a part as two parts, the line on top. Throws EditError where there is only one of them. */
+export function splitPart(puppet: Puppet, part: string, id: string, threshold: number, assets: Assets): Worked {
+  const { name, art } = puppet.parts[part]!
+  const view = puppet.views[0]!.id
+  const split = splitArt(puppet, art[view] ?? '', `${id}-art`, threshold, (hash) => assets.get(hash))
+  if (!split.piece || !split.rest) throw new EditError(`"${name}" has no lines beside its colour.`)
+  const to = { kind: 'new' as const, id, name: `${name} line`, role: null }
+  return { edits: writtenEdits([edit(sendPiece, { source: part, view, piece: split.piece, rest: split.rest, to })]), assets: split.assets }
+}
+
+/** Fills what is missing of a part inside an area. Throws EditError where nothing of it meets the area. */
+export function fillPart(puppet: Puppet, part: string, area: Area, assets: Assets, progress: (done: number) => void): Worked {
+  const known = puppet.parts[part]!
+  const frame = poseRig(compile(puppet), puppet.pose)
+  const art = known.art[puppet.views[0]!.id] ?? ''
+  const filled = filledArt(puppet, art, inPart(frame, known, area), (hash) => assets.get(hash), progress)
+  if (!filled) throw new EditError(`Nothing of "${known.name}" meets the selection.`)
+  const [drawings, pictures] = [filled.drawing ? [filled.drawing] : [], filled.picture ? [filled.picture] : []]
+  return { edits: writtenEdits([edit(changeArt, { drawings, pictures })]), assets: filled.assets }
+}
+
+/** The area of one colour about a spot of the shown canvas, in what a part shows there. */
+export async function colourAreaOf(
+  puppet: Puppet,
+  part: string,
+  spot: Vec,
+  options: ColourAreaOptions,
+  assets: Assets,
+): Promise<Area | null> {
+  const frame = poseRig(compile(puppet), puppet.pose)
+  const parts = new Set(drawnParts(puppet, part).map((p) => p.id))
+  const box = frameBounds(frame, parts)
+  if (!box) return null
+  const region = {
+    minX: Math.floor(box.minX) - 2,
+    minY: Math.floor(box.minY) - 2,
+    maxX: Math.ceil(box.maxX) + 2,
+    maxY: Math.ceil(box.maxY) + 2,
+  }
+  const only = new Set([...parts].map((id) => frame.rig.parts.index.get(id)!))
+  const scale = Math.min(2, 4096 / Math.max(region.maxX - region.minX, region.maxY - region.minY))
+  const pixels = renderPixels(await loadSkia(), frame, { region, scale, only, assets: (hash) => assets.get(hash) })
+  const area = colourArea(pixels, (spot.x - region.minX) * scale, (spot.y - region.minY) * scale, { ...options, gap: options.gap * scale })
+  const back: Affine = multiply([1, 0, 0, 1, region.minX, region.minY], [1 / scale, 0, 0, 1 / scale, 0, 0])
+  return area && { ...area, paths: area.paths.map((p) => mapPath(p, back)) }
+}
+
+export interface SweptJoint {
+  readonly sweep: Sweep
+  /** PNG of the worst angles, the worst first. */
+  readonly pictures: readonly { readonly angle: number; readonly png: Uint8Array }[]
+}
+
+const PICTURES = 8
+const PICTURE_SIZE = 176
+
+/** Turns a joint through its limits and looks at it. */
+export async function sweep(puppet: Puppet, joint: Joint, assets: Assets, progress: (done: number) => void): Promise<SweptJoint> {
+  const CK = await loadSkia()
+  const source = (hash: string): Uint8Array | undefined => assets.get(hash)
+  const swept = sweepJoint(CK, puppet, joint, { assets: source, progress })
+  const angles = spread(worstFirst(swept).map((a) => a.angle))
+  const pngs = pictureJoint(CK, puppet, joint, angles, PICTURE_SIZE, source)
+  return { sweep: swept, pictures: angles.map((angle, i) => ({ angle, png: pngs[i]! })) }
+}
+
+/** The first of a list that are not too near to each other: pictures of one fault beside each other tell little. */
+function spread(angles: readonly number[]): number[] {
+  const out: number[] = []
+  const apart = (Math.max(...angles) - Math.min(...angles)) / (1.5 * PICTURES)
+  for (const angle of angles) if (out.length < PICTURES && out.every((known) => Math.abs(known - angle) >= apart)) out.push(angle)
+  return out
+}

@@ -1,0 +1,69 @@
+/** Caps of a joint in a puppet: which artwork ends at it, and what that artwork becomes. */
+import type { PartId, ViewId } from '../document/ids'
+import { pictureOf } from '../document/pictures'
+import type { Affine, Drawing, Joint, Part, Picture, Puppet } from '../document/schema'
+import { drawingOf, drawnParts, restMatrix } from '../document/tree'
+import { apply, determinant, IDENTITY, invert } from '../geometry/affine'
+import { capDrawing, outlineWidth, type Disc, type Layering } from './caps'
+import { proposeDisc } from './proposeDisc'
+import { rimsOf } from './proposeJoints'
+
+/** Artwork that ends at a joint, in its part. */
+export interface Ending {
+  readonly part: Part
+  readonly layering: Layering
+  /** The joint's disc in the part's own space. */
+  readonly disc: Disc
+  /** Canvas px to one unit of the part's own space. */
+  readonly scale: number
+  readonly drawing: Drawing | null
+  readonly picture: Picture | null
+}
+
+const scaleOf = (map: Affine): number => Math.sqrt(Math.abs(determinant(map))) || 1
+
+function endingIn(puppet: Puppet, part: Part, joint: Disc, layering: Layering, view: ViewId): Ending {
+  const map = restMatrix(puppet, part.id)
+  const scale = scaleOf(map)
+  const disc = { centre: apply(invert(map) ?? IDENTITY, joint.centre), radius: joint.radius / scale }
+  const picture = pictureOf(puppet, part, view)
+  return { part, layering, disc, scale, picture, drawing: picture ? null : drawingOf(puppet, part, view) }
+}
+
+/** Everything in a part that may end at a disc, the upper pieces first. */
+const candidates = (puppet: Puppet, part: PartId): Part[] => drawnParts(puppet, part).reverse()
+
+/** The two pieces of artwork that meet at a joint; null for a side that has nothing there. */
+export function endingsOf(puppet: Puppet, joint: Joint, view: ViewId = puppet.views[0]!.id): { under: Ending | null; over: Ending | null } {
+  const disc: Disc = { centre: joint.at, radius: joint.radius }
+  const side = (part: PartId, layering: Layering): Ending | null =>
+    candidates(puppet, part)
+      .map((p) => endingIn(puppet, p, disc, layering, view))
+      .find((e) =>
+        e.drawing ? capDrawing(e.drawing, e.disc, layering, 0) !== null : e.picture !== null && meetsPicture(e.picture, e.disc),
+      ) ?? null
+  return { under: side(joint.under, 'under'), over: side(joint.over, 'over') }
+}
+
+const meetsPicture = ({ x, y, width, height, scale }: Picture, { centre, radius }: Disc): boolean =>
+  centre.x > x - radius && centre.x < x + width * scale + radius && centre.y > y - radius && centre.y < y + height * scale + radius
+
+/** Width of the line of the lower piece at a joint, canvas px; 0 without a line. */
+export function jointLine(ending: Ending | null): number {
+  return ending?.drawing ? outlineWidth(ending.drawing, ending.disc) * ending.scale : 0
+}
+
+/** Drawings with their round ends at a joint; what shows pictures is left to capPicture. */
+export function cappedDrawings(puppet: Puppet, joint: Joint, view?: ViewId): Drawing[] {
+  const { under, over } = endingsOf(puppet, joint, view)
+  const line = Math.max(jointLine(under), jointLine(over))
+  return [under, over].flatMap((ending) => {
+    if (!ending?.drawing) return []
+    const shapes = capDrawing(ending.drawing, ending.disc, ending.layering, line / ending.scale)
+    return shapes ? [{ ...ending.drawing, shapes }] : []
+  })
+}
+
+/** Where two parts could be joined, or null where they are nowhere near each other. */
+export const proposeJoint = (puppet: Puppet, under: PartId, over: PartId): Disc | null =>
+  proposeDisc(rimsOf(puppet, under), rimsOf(puppet, over))

@@ -1,0 +1,219 @@
+/** Commands on twins: copies that share artwork with their originals, and have places, poses and names of their own. */
+import { current } from 'immer'
+import { z } from 'zod'
+import { BoneId, PartId } from '../document/ids'
+import { newBone } from '../document/new'
+import { Name, type Affine, type Bind, type Bone, type Part, type Puppet, type Vec } from '../document/schema'
+import { bonesInOrder, partsBelow, partsOfBone, restMatrix, topmostBones, topmostParts } from '../document/tree'
+import { apply, invert, multiply, placementOf } from '../geometry/affine'
+import { mirroredKey } from '../roles/roles'
+import { command, EditError } from './command'
+import { insertAt, partOf } from './lookup'
+import { dropUnusedArt } from './parts'
+import { otherSide } from './sides'
+import { mirroredLimits } from './skeleton'
+
+const Across = z.discriminatedUnion('kind', [
+  /** The mirror image about an upright line of the canvas. */
+  z.object({ kind: z.literal('mirror'), x: z.number().finite() }),
+  /** The same again, moved and turned about the part's own pivot. */
+  z.object({ kind: z.literal('move'), dx: z.number().finite(), dy: z.number().finite() }),
+])
+export type Across = z.infer<typeof Across>
+
+/**
+ * Makes a twin of parts with all in them, of the bones that move only them, of binds, masks, limits and joints. Names
+ * change side where they say one and the twin is a mirror image. Twins stand behind or before everything as their
+ * originals do: each right below or above, in reverse order for a mirror image of several.
+ */
+export const makeTwin = command(
+  'twin.make',
+  'Make twin',
+  z.object({
+    parts: z.array(PartId).min(1),
+    /** Bones that are copied along, with all that hang from them. */
+    bones: z.array(BoneId),
+    across: Across,
+    prefix: z.string().regex(/^[A-Za-z0-9_-]{1,40}$/),
+    /** Put after the names that say no side. */
+    suffix: Name.optional(),
+  }),
+  (puppet, { parts, bones, across, prefix, suffix }) => {
+    if (parts.includes(puppet.root)) throw new EditError('The topmost part cannot have a twin: everything hangs from it.')
+    const source = current(puppet)
+    const tops = topmostParts(
+      source,
+      parts.map((id) => partOf(puppet, id).id),
+    )
+    const copied = tops.flatMap((top) => partsBelow(source, top))
+    const chains = bonesInOrder(source, topmostBones(source, bones))
+    const ids = new Map<string, string>()
+    let next = 0
+    for (const thing of [...copied, ...chains]) ids.set(thing.id, `${prefix}-${++next}`)
+    const taken = [...ids.values()].find((id) => puppet.parts[id] || puppet.bones[id])
+    if (taken !== undefined) throw new EditError(`There is already something called "${taken}".`)
+    const twins: Twins = { source, ids, map: mapOf(across), mirrored: across.kind === 'mirror', suffix: suffix ?? 'twin' }
+    for (const bone of chains) addBoneTwin(puppet, bone, twins)
+    for (const part of copied) puppet.parts[ids.get(part.id)!] = partTwin(part, twins, tops.includes(part.id))
+    for (const top of tops) {
+      const siblings = partOf(puppet, source.parts[top]!.parent!).children
+      insertAt(siblings, ids.get(top)!, siblings.indexOf(top) + 1)
+    }
+    addJointTwins(puppet, twins, prefix)
+  },
+)
+
+interface Twins {
+  readonly source: Puppet
+  readonly ids: ReadonlyMap<string, string>
+  /** From the original's place on the canvas to the twin's. */
+  readonly map: Affine
+  readonly mirrored: boolean
+  readonly suffix: string
+}
+
+const mapOf = (across: Across): Affine => (across.kind === 'mirror' ? [-1, 0, 0, 1, 2 * across.x, 0] : [1, 0, 0, 1, across.dx, across.dy])
+
+function twinName({ source, mirrored, suffix }: Twins, name: string): string {
+  const other = mirrored ? otherSide(name) : null
+  if (other !== null) return other
+  const known = new Set([...Object.values(source.parts), ...Object.values(source.bones)].map((thing) => thing.name))
+  const stem = `${name} ${suffix}`
+  let n = 1
+  while (known.has(n === 1 ? stem : `${stem} ${n}`)) n++
+  return n === 1 ? stem : `${stem} ${n}`
+}
+
+function partTwin(part: Part, twins: Twins, isTop: boolean): Part {
+  const { source, ids } = twins
+  const renamed = (id: string): string => ids.get(id) ?? id
+  return {
+    ...part,
+    id: ids.get(part.id)!,
+    name: twinName(twins, part.name),
+    parent: part.parent === null ? null : renamed(part.parent),
+    children: part.children.map(renamed),
+    // Inside of the twin everything is as in the original; the mirror stands at its top.
+    home: isTop ? homeAcross(source, part, twins.map) : part.home,
+    bind: part.bind && twinBind(twins, part.bind),
+    masks: part.masks.map((m) => ({ ...m, shape: twinShape(twins, m.shape) })),
+    role: part.role && (twins.mirrored ? mirroredKey(part.role) : part.role),
+    source: null,
+    twin: { of: part.id, mirrored: twins.mirrored },
+  }
+}
+
+/** The home under the same parent that puts a part where the map takes it. */
+function homeAcross(source: Puppet, part: Part, map: Affine): Part['home'] {
+  const parent = part.parent === null ? ([1, 0, 0, 1, 0, 0] as Affine) : restMatrix(source, part.parent)
+  const back = invert(parent)
+  if (!back) throw new EditError(`"${part.name}" hangs from something that is flattened to a line.`)
+  return placementOf(multiply(multiply(back, map), restMatrix(source, part.id)), part.pivot)
+}
+
+/** A bone of the twin: its own copy, the one of the other side by name, or the same. */
+function twinBone({ source, ids, mirrored }: Twins, bone: string): string {
+  const copy = ids.get(bone)
+  if (copy !== undefined) return copy
+  const wanted = mirrored ? otherSide(source.bones[bone]!.name) : null
+  return (wanted !== null && Object.values(source.bones).find((b) => b.name === wanted)?.id) || bone
+}
+
+/** The shape that masks a twin: its copy, the part of the other side by name, or the same. */
+function twinShape({ source, ids, mirrored }: Twins, shape: string): string {
+  const copy = ids.get(shape)
+  if (copy !== undefined) return copy
+  const wanted = mirrored ? otherSide(source.parts[shape]!.name) : null
+  return (wanted !== null && Object.values(source.parts).find((p) => p.name === wanted)?.id) || shape
+}
+
+function twinBind(twins: Twins, bind: Bind): Bind {
+  if (bind.kind === 'whole') return { kind: 'whole', bone: twinBone(twins, bind.bone) }
+  const bones = bind.bones.map((b) => twinBone(twins, b))
+  // Weights belong to spots of the shared artwork; only who pulls there changes.
+  const madeAt = bind.madeAt.flatMap((_, i) => {
+    if (i % 2 === 1) return []
+    const { x, y } = apply(twins.map, { x: bind.madeAt[i]!, y: bind.madeAt[i + 1]! })
+    return [x, y]
+  })
+  return { ...bind, bones, madeAt }
+}
+
+function addBoneTwin(puppet: Puppet, bone: Bone, twins: Twins): void {
+  const id = twins.ids.get(bone.id)!
+  const parent = bone.parent === null ? null : twinBone(twins, bone.parent)
+  const at = (v: Vec): Vec => apply(twins.map, v)
+  puppet.bones[id] = {
+    ...newBone(id, twinName(twins, bone.name), at(bone.start), at(bone.end)),
+    parent,
+    label: bone.label,
+    colour: bone.colour,
+    limits: twins.mirrored ? mirroredLimits(bone.limits) : bone.limits,
+  }
+  const list = parent === null ? puppet.skeleton : puppet.bones[parent]!.children
+  insertAt(list, id, list.length)
+}
+
+/** Joints between two copied parts, or between a copied part and one that stays. */
+function addJointTwins(puppet: Puppet, twins: Twins, prefix: string): void {
+  let next = 0
+  for (const joint of Object.values(twins.source.joints)) {
+    if (!twins.ids.has(joint.under) && !twins.ids.has(joint.over)) continue
+    const id = `${prefix}-joint-${++next}`
+    const [under, over] = [twinShape(twins, joint.under), twinShape(twins, joint.over)]
+    puppet.joints[id] = { id, under, over, at: apply(twins.map, joint.at), radius: joint.radius }
+  }
+}
+
+/** The bones that move only what is in some parts: those a twin of a limb takes along. */
+export function limbBones(puppet: Puppet, parts: readonly string[]): string[] {
+  const inside = new Set(parts.flatMap((id) => partsBelow(puppet, id).map((p) => p.id)))
+  const movesOnly = (bone: string): boolean =>
+    bonesInOrder(puppet, [bone]).every((b) => partsOfBone(puppet, b.id).every((p) => inside.has(p.id)))
+  const moves = (bone: string): boolean => bonesInOrder(puppet, [bone]).some((b) => partsOfBone(puppet, b.id).length > 0)
+  return topmostBones(
+    puppet,
+    Object.keys(puppet.bones).filter((b) => moves(b) && movesOnly(b)),
+  )
+}
+
+/** Gives twins artwork of their own: what is changed in one no longer changes the other. */
+export const freeTwin = command(
+  'twin.free',
+  'Make independent',
+  z.object({ parts: z.array(PartId).min(1), prefix: z.string().regex(/^[A-Za-z0-9_-]{1,40}$/) }),
+  (puppet, { parts, prefix }) => {
+    let next = 0
+    const before: string[] = []
+    for (const id of topmostParts(
+      puppet,
+      parts.map((p) => partOf(puppet, p).id),
+    ))
+      for (const part of partsBelow(puppet, id)) {
+        part.twin = null
+        for (const other of Object.values(puppet.parts)) if (other.twin?.of === part.id) other.twin = null
+        before.push(...Object.values(part.art), ...(part.merged === null ? [] : [part.merged]))
+        for (const [view, art] of Object.entries(part.art)) part.art[view] = ownArt(puppet, art, `${prefix}-${++next}`)
+        if (part.merged !== null) part.merged = ownArt(puppet, part.merged, `${prefix}-${++next}`)
+      }
+    dropUnusedArt(puppet, before)
+  },
+)
+
+function ownArt(puppet: Puppet, art: string, copy: string): string {
+  const [drawing, picture] = [puppet.drawings[art], puppet.pictures[art]]
+  if (puppet.drawings[copy] || puppet.pictures[copy]) throw new EditError(`There is already artwork "${copy}".`)
+  if (drawing) puppet.drawings[copy] = { ...current(drawing), id: copy }
+  else if (picture) puppet.pictures[copy] = { ...current(picture), id: copy }
+  return copy
+}
+
+/** A part with its original and all their twins. */
+export function twinsOf(puppet: Puppet, part: string): Part[] {
+  const origin = (id: string): string => {
+    const of = puppet.parts[id]?.twin?.of
+    return of === undefined ? id : origin(of)
+  }
+  const first = origin(part)
+  return Object.values(puppet.parts).filter((p) => origin(p.id) === first)
+}

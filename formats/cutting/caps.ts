@@ -1,0 +1,46 @@
+/** Round ends at a joint, for whatever artwork meets there, and what was hidden filled in. */
+import { capPicture } from '@marionette/core/artwork/capPicture'
+import { cappedDrawings, endingsOf, type Ending } from '@marionette/core/artwork/jointCaps'
+import type { Drawing, Joint, Picture, Puppet } from '@marionette/core/document/schema'
+import { decodePng } from '../pixels'
+import { storedPicture } from '../storedPicture'
+import type { AssetBytes } from './cut'
+
+/** Lightness below which a pixel of a picture belongs to a line. */
+export const LINE_THRESHOLD = 0.3
+
+export interface CappedArt {
+  readonly drawings: readonly Drawing[]
+  readonly pictures: readonly Picture[]
+  readonly assets: ReadonlyMap<string, Uint8Array>
+}
+
+/** The artwork of a joint with its caps, each under the id that it had; empty where nothing ends at the joint. */
+export function cappedArt(
+  puppet: Puppet,
+  joint: Joint,
+  assets: AssetBytes,
+  threshold = LINE_THRESHOLD,
+  progress?: (done: number) => void,
+): CappedArt {
+  const { under, over } = endingsOf(puppet, joint)
+  const made = [under, over].flatMap((ending, i) => {
+    const capped = ending?.picture && cappedPicture(ending, ending.picture, assets, threshold, (done) => progress?.((i + done) / 2))
+    return capped ? [capped] : []
+  })
+  return {
+    drawings: cappedDrawings(puppet, joint),
+    pictures: made.map((m) => m.picture),
+    assets: new Map(made.map((m) => [m.picture.asset, m.png])),
+  }
+}
+
+function cappedPicture(ending: Ending, picture: Picture, assets: AssetBytes, threshold: number, progress: (done: number) => void) {
+  const bytes = assets(picture.asset)
+  if (!bytes) return null
+  const { x, y, scale } = picture
+  const { centre, radius } = ending.disc
+  const disc = { centre: { x: (centre.x - x) / scale, y: (centre.y - y) / scale }, radius: radius / scale }
+  const { raster, left, top } = capPicture(decodePng(bytes, 'The picture'), disc, ending.layering, { threshold, progress })
+  return storedPicture(picture.id, raster, { x: x - left * scale, y: y - top * scale, scale })
+}

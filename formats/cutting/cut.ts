@@ -1,0 +1,58 @@
+/** Cutting the artwork of a part along an area of its own space: drawings as vectors, pictures by their pixels. */
+import { cutDrawing } from '@marionette/core/artwork/cutDrawing'
+import { cutRaster } from '@marionette/core/artwork/cutPicture'
+import type { Drawing, Path, Picture, Puppet } from '@marionette/core/document/schema'
+import type { Area } from '@marionette/core/geometry/booleans'
+import { mapPath } from '@marionette/core/geometry/path'
+import type { ArtPiece } from '@marionette/core/edit/cutting'
+import { decodePng } from '../pixels'
+import { storedPicture } from '../storedPicture'
+
+/** Both sides of a cut, and the bytes of pictures that it made. */
+export interface CutArt {
+  /** What lies in the area; null where nothing does. */
+  readonly piece: ArtPiece | null
+  /** What is left, under the id of the source; null where nothing is. */
+  readonly rest: ArtPiece | null
+  readonly assets: ReadonlyMap<string, Uint8Array>
+}
+
+export type AssetBytes = (hash: string) => Uint8Array | undefined
+
+/**
+ * Cuts a part's artwork.
+ *
+ * @param art id of the drawing or picture
+ * @param area in the part's own space
+ * @param id of the piece
+ */
+export function cutArt(puppet: Puppet, art: string, area: Area, id: string, assets: AssetBytes): CutArt {
+  const [drawing, picture] = [puppet.drawings[art], puppet.pictures[art]]
+  if (drawing) return cutVector(drawing, area, id)
+  if (picture) return cutPixels(picture, area, id, assets)
+  return { piece: null, rest: null, assets: new Map() }
+}
+
+function cutVector(drawing: Drawing, area: Area, id: string): CutArt {
+  const { inside, outside } = cutDrawing(drawing, area)
+  return {
+    piece: inside.length > 0 ? { drawing: { id, shapes: [...inside] } } : null,
+    rest: outside.length > 0 ? { drawing: { ...drawing, shapes: [...outside] } } : null,
+    assets: new Map(),
+  }
+}
+
+function cutPixels(picture: Picture, area: Area, id: string, assets: AssetBytes): CutArt {
+  const bytes = assets(picture.asset)
+  if (!bytes) return { piece: null, rest: null, assets: new Map() }
+  const pixels = decodePng(bytes, 'The picture')
+  const { x, y, scale } = picture
+  const toPixels = (path: Path): Path => mapPath(path, [1 / scale, 0, 0, 1 / scale, -x / scale, -y / scale])
+  const { inside, outside } = cutRaster(pixels, { ...area, paths: area.paths.map(toPixels) })
+  const [piece, rest] = [storedPicture(id, inside, picture), storedPicture(picture.id, outside, picture)]
+  return {
+    piece: piece && { picture: piece.picture },
+    rest: rest && { picture: rest.picture },
+    assets: new Map([piece, rest].flatMap((made) => (made ? [[made.picture.asset, made.png] as const] : []))),
+  }
+}
