@@ -1,5 +1,6 @@
 /** Prints one JSON line for each figure; with names, only those. Benchmarks are no tests and fail nothing. */
 import { fitFigure, importOpenRasterFigure, meshFigure } from './artwork'
+import { cutFigure, fillFigure, sweepFigure } from './cutting'
 import { FEW_ROUNDS, type Figure } from './measure'
 import type { Puppet } from '@marionette/core/document/schema'
 import { importFigure, saveFigure, undoDragFigure } from './document'
@@ -31,6 +32,9 @@ const FIGURES: Readonly<Record<string, () => Figure | Promise<Figure>>> = {
   'import-ora-60x2048': importOpenRasterFigure,
   'mesh-1024': meshFigure,
   'fit-marlo': fitFigure,
+  'cut-500': cutFigure,
+  'fill-cap-256': fillFigure,
+  'sweep-37': sweepFigure,
   ...growing('save', (name, puppet, size) => saveFigure(name, puppet, size === 'typical' ? undefined : FEW_ROUNDS)),
   ...growing('undo-drag', (name, puppet, size) => undoDragFigure(name, puppet, size === 'heavy-x10' ? FEW_ROUNDS : undefined)),
 }

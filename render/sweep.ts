@@ -139,6 +139,7 @@ class Looker {
   private readonly over: ReadonlySet<number>
   private readonly above: ReadonlySet<number>
   private readonly line: number
+  private readonly grain: number
   private readonly scale: number
   private readonly region: Bounds
 
@@ -162,6 +163,7 @@ class Looker {
     const { under, over } = endingsOf(puppet, joint)
     const widths = [under, over].map((e) => (e?.picture ? signal.lineOf(e.picture) * e.picture.scale * e.scale : jointLine(e)))
     this.line = Math.max(...widths) * this.scale
+    this.grain = Math.max(0, ...[under, over].map((e) => (e?.picture ? e.picture.scale * e.scale : 0))) * this.scale
   }
 
   look(pose: Record<string, number>): JointView {
@@ -169,7 +171,7 @@ class Looker {
     const { size, region, scale, painter } = this
     const draw = (only: ReadonlySet<number>): PixelData => renderPixels(this.CK, frame, { region, scale, only, painter }).data
     return {
-      ...{ size, x: size / 2, y: size / 2, radius: this.joint.radius * scale, line: this.line },
+      ...{ size, x: size / 2, y: size / 2, radius: this.joint.radius * scale, line: this.line, grain: this.grain },
       both: draw(new Set([...this.under, ...this.over])),
       under: draw(this.under),
       over: draw(this.over),

@@ -196,14 +196,14 @@ export const ACTIONS: readonly Action[] = [
     keys: 'j',
     shown: 'J',
     enabled: () => movable().length === 2,
-    run: () => joinParts(movable()[0]!, movable()[1]!),
+    run: () => void joinParts(movable()[0]!, movable()[1]!),
   },
   {
     id: 'propose',
     label: 'Propose joints',
     group: 'Parts and bones',
     enabled: () => session().bench === 'parts',
-    run: makeProposedJoints,
+    run: () => void makeProposedJoints(),
   },
   {
     id: 'splitLines',

@@ -50,7 +50,7 @@ export async function sendArea(sending: Sending): Promise<void> {
   const isDone = await work(`Cut ${to === null ? name : openPuppet().parts[to]!.name} from ${from}`, (puppet, assets) =>
     cutInWorker({ puppet, source, area, keep, name: name.trim(), role, to, id }, assets),
   )
-  useCut.setState({ busy: false, ...(isDone && { area: null, last: sending }) })
+  useCut.setState({ busy: false, ...(isDone && { area: null, keep: null, last: sending }) })
   if (isDone && openPuppet().parts[source] === undefined) selectParts(to ?? id)
 }
 

@@ -26,7 +26,7 @@ export function Details() {
         <Suspense>
           <SendDetails />
         </Suspense>
-      ) : joint !== null && bench === 'parts' ? (
+      ) : joint !== null && first === undefined && bench === 'parts' ? (
         <JointDetails key={joint} id={joint} />
       ) : !exists ? (
         <PuppetDetails />

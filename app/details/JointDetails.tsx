@@ -51,8 +51,9 @@ export function JointDetails({ id }: { id: string }) {
           </div>
         </Field>
         <Field label="Turned by">
-          <span className="num">
-            {turn.name}, {Math.round(turn.min)}° to {Math.round(turn.max)}°
+          <span className="block truncate">{turn.name}</span>
+          <span className="num text-xs text-quiet">
+            {Math.round(turn.min)}° to {Math.round(turn.max)}°
           </span>
         </Field>
       </Group>
@@ -130,7 +131,7 @@ function SweepGroup({ id }: { id: string }) {
   const state = useSweeps()
   const swept = useDocument((s) => (s.puppet ? sweepOf(state, s.puppet, id) : null))
   return (
-    <Group id="sweep" title="Sweep">
+    <Group id="sweep" title="Faults when it turns">
       {swept ? (
         <dl className="grid grid-cols-3 gap-2 text-center" data-testid="sweep-counts">
           {(['holes', 'corners', 'doubled'] as const).map((key) => (

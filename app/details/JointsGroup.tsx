@@ -1,7 +1,7 @@
 /** The joints of the puppet, or of one part, with the way to each. */
 import { usePuppet, useDocument } from '../state/document'
 import { makeProposedJoints, selectJoint } from '../joints/making'
-import { setTool, useSession } from '../state/session'
+import { useSession } from '../state/session'
 import { sweepJoints, sweepOf, useSweeps } from '../state/sweeps'
 import { Button } from '../ui/Button'
 import { Group } from './Group'
@@ -13,7 +13,6 @@ export function JointsGroup({ part }: { part?: string }) {
   const shown = Object.values(joints).filter((j) => !part || j.under === part || j.over === part)
   if (bench !== 'parts' || (part && shown.length === 0)) return null
   const open = (id: string): void => {
-    setTool('parts', 'joint')
     selectJoint(id)
   }
   return (
@@ -36,7 +35,7 @@ export function JointsGroup({ part }: { part?: string }) {
       </ul>
       {!part && (
         <div className="mt-2 flex flex-wrap gap-2">
-          <Button small onClick={makeProposedJoints}>
+          <Button small onClick={() => void makeProposedJoints()}>
             Propose joints
           </Button>
           {shown.length > 0 && (

@@ -1,30 +1,29 @@
 /** Making joints: between two selected parts, where two lie over each other, or all that the puppet seems to have. */
 import { toast } from 'sonner'
-import { proposeJoint } from '@marionette/core/artwork/jointCaps'
-import { proposeJoints } from '@marionette/core/artwork/proposeJoints'
 import { freshId } from '@marionette/core/document/ids'
 import type { Vec } from '@marionette/core/document/schema'
 import { partsBelow } from '@marionette/core/document/tree'
 import { edit } from '@marionette/core/edit/command'
 import { addJoint } from '@marionette/core/edit/joints'
 import { openPuppet, perform } from '../state/document'
-import { selectNothing, useSession } from '../state/session'
+import { selectNothing, setTool, useSession } from '../state/session'
 import { work } from '../state/work'
-import { capInWorker } from '../workers/client'
+import { capInWorker, proposeJointInWorker, proposeJointsInWorker } from '../workers/client'
 
 export const selectJoint = (joint: string | null): void => {
   selectNothing()
   useSession.setState({ joint })
+  if (joint !== null) setTool('parts', 'joint')
 }
 
 const rounded = (v: number): number => Math.round(v * 10) / 10
 
 /** Joins two parts where they meet, or at a spot; the one painted above covers the other. */
-export function joinParts(a: string, b: string, at?: Vec): void {
+export async function joinParts(a: string, b: string, at?: Vec): Promise<void> {
   const puppet = openPuppet()
   const order = partsBelow(puppet, puppet.root).map((p) => p.id)
   const [under, over] = order.indexOf(a) < order.indexOf(b) ? [a, b] : [b, a]
-  const disc = proposeJoint(puppet, under, over)
+  const disc = await proposeJointInWorker(puppet, under, over)
   if (!disc && !at) return void toast.error('These two parts are nowhere near each other.')
   const centre = at ?? disc!.centre
   const id = freshId('joint')
@@ -34,8 +33,8 @@ export function joinParts(a: string, b: string, at?: Vec): void {
 }
 
 /** Makes every joint that the puppet seems to have. */
-export function makeProposedJoints(): void {
-  const found = proposeJoints(openPuppet())
+export async function makeProposedJoints(): Promise<void> {
+  const found = await proposeJointsInWorker(openPuppet())
   if (found.length === 0) return void toast('No two parts were found that could be joined.')
   const edits = found.map((joint) => edit(addJoint, { id: freshId('joint'), ...joint }))
   if (perform(edits, `Make ${found.length} joints`)) toast(`${found.length} joints were made.`)

@@ -1,11 +1,10 @@
 /** Beside the selected area: its size, how it is selected, and where it goes. */
 import { BoxSelect, Lasso, Minus, Pipette, Plus } from 'lucide-react'
 import { useState } from 'react'
-import { offsetSelection } from '@marionette/core/artwork/selection'
-import { areaOf } from '@marionette/core/geometry/booleans'
 import { keepsByItself, repeatSending, sendArea, suggestedNames } from '../cutting/sending'
 import { fillSelected } from '../cutting/filling'
-import { selectArea, useCut, type CutBy } from '../state/cut'
+import { growArea } from '../cutting/selecting'
+import { useCut, type CutBy } from '../state/cut'
 import { openPuppet, usePuppet } from '../state/document'
 import { useSession, useTool } from '../state/session'
 import { Button, IconButton } from '../ui/Button'
@@ -44,7 +43,7 @@ function Ways() {
           key={way}
           label={label}
           aria-pressed={by === way}
-          className={by === way ? 'bg-ink text-panel hover:bg-ink hover:text-panel' : ''}
+          className={by === way ? 'bg-ink text-panel! hover:bg-ink hover:text-panel' : ''}
           onClick={() => useCut.setState({ by: way })}
         >
           <Icon size={16} />
@@ -94,6 +93,7 @@ const NEW = ''
 
 function Chosen() {
   const area = useCut((s) => s.area)
+  const size = useCut((s) => s.size)
   const busy = useCut((s) => s.busy)
   const last = useCut((s) => s.last)
   const keepSet = useCut((s) => s.keep)
@@ -120,12 +120,12 @@ function Chosen() {
       }}
     >
       <span className="num px-1 text-xs whitespace-nowrap text-quiet" data-testid="cut-area">
-        {Math.round(areaOf(area)).toLocaleString('en')} px²
+        {Math.round(size).toLocaleString('en')} px²
       </span>
-      <IconButton label="Shrink by a pixel" onClick={() => selectArea(offsetSelection(area, -1))}>
+      <IconButton label="Shrink by a pixel" onClick={() => void growArea(-1)}>
         <Minus size={14} />
       </IconButton>
-      <IconButton label="Grow by a pixel" onClick={() => selectArea(offsetSelection(area, 1))}>
+      <IconButton label="Grow by a pixel" onClick={() => void growArea(1)}>
         <Plus size={14} />
       </IconButton>
       <select

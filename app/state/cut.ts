@@ -7,6 +7,8 @@ export type CutBy = 'lasso' | 'box' | 'colour'
 
 interface CutState {
   readonly area: Area | null
+  /** px² */
+  readonly size: number
   readonly by: CutBy
   /** How far a colour may be off, and gaps that are closed, when an area is picked by its colour. */
   readonly tolerance: number
@@ -18,9 +20,16 @@ interface CutState {
   readonly busy: boolean
 }
 
-export const useCut = create<CutState>(() => ({ area: null, by: 'lasso', tolerance: 24, gap: 2, keep: null, last: null, busy: false }))
-
-export const selectArea = (area: Area | null): void => useCut.setState({ area })
+export const useCut = create<CutState>(() => ({
+  area: null,
+  size: 0,
+  by: 'lasso',
+  tolerance: 24,
+  gap: 2,
+  keep: null,
+  last: null,
+  busy: false,
+}))
 
 /** What held keys ask of the next loop. */
 export const modeOf = ({ shift, alt }: { shift: boolean; alt: boolean }): SelectionMode =>

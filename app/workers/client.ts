@@ -4,6 +4,8 @@ import type { Joint, Picture, PictureMesh, Puppet, Vec, WeightField } from '@mar
 import type { Progress } from '@marionette/formats/layers/import'
 import type { ReadPuppet } from '@marionette/formats/read'
 import type { ComputeApi } from './compute'
+import type { Disc } from '@marionette/core/artwork/caps'
+import type { ProposedJoint } from '@marionette/core/artwork/proposeJoints'
 import type { ColourAreaOptions } from '@marionette/core/artwork/colourArea'
 import type { Area } from '@marionette/core/geometry/booleans'
 import type { CutWork, SweptJoint, Worked } from './cutting'
@@ -82,6 +84,11 @@ export const capInWorker = (
   progress: (done: number) => void,
   signal?: AbortSignal,
 ): Promise<Worked> => inWorker((api) => api.capJoint(puppet, joint, assets, threshold, proxy(progress)), signal)
+
+export const proposeJointInWorker = (puppet: Puppet, under: string, over: string): Promise<Disc | null> =>
+  inWorker((api) => api.proposeJoint(puppet, under, over))
+
+export const proposeJointsInWorker = (puppet: Puppet): Promise<ProposedJoint[]> => inWorker((api) => api.proposeJoints(puppet))
 
 export const splitInWorker = (puppet: Puppet, part: string, id: string, threshold: number, assets: Assets): Promise<Worked> =>
   inWorker((api) => api.splitPart(puppet, part, id, threshold, assets))

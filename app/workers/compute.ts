@@ -1,5 +1,7 @@
 /** Heavy work, off the main thread. */
 import { expose } from 'comlink'
+import { proposeJoint } from '@marionette/core/artwork/jointCaps'
+import { proposeJoints } from '@marionette/core/artwork/proposeJoints'
 import { autoWeights } from '@marionette/core/artwork/autoWeights'
 import { meshPicture, placeMesh } from '@marionette/core/artwork/pictureMesh'
 import { freshId } from '@marionette/core/document/ids'
@@ -37,6 +39,8 @@ const api = {
   openRaster: async (puppet: Puppet, assets: ReadonlyMap<string, Uint8Array>, kind: 'artwork' | 'starter'): Promise<Uint8Array> =>
     exportOpenRaster(await loadSkia(), puppet, (hash) => assets.get(hash), kind),
   /** Cutting, capping, filling and sweeping, see there. */
+  proposeJoint,
+  proposeJoints,
   cutParts,
   capJoint,
   splitPart,

@@ -3,7 +3,7 @@
  *
  * What is missing of the disc is filled from the piece itself, colours and lines continued inward. Outline pixels that
  * cross the disc are taken out before. The lower piece gets a line along its new end, the upper piece none; its disc
- * is half a line narrower, as for drawings.
+ * is narrower by the line, which lies inside the rim of a picture.
  */
 import type { Area } from '../geometry/booleans'
 import { coverageOf, newRaster, padded, type PixelData, type Raster } from '../geometry/raster'
@@ -87,7 +87,7 @@ const discArea = (disc: Disc): Area => ({ paths: [circlePath(disc)], rule: 'nonz
 function capped(source: Raster, disc: Disc, layering: Layering, { threshold, progress }: CapOptions): Raster {
   const { width, height } = source
   const line = threshold > 0 ? lineWidthOf(source, threshold) : 0
-  const colour = coverageOf(discArea({ ...disc, radius: Math.max(1, disc.radius - (layering === 'over' ? line / 2 : 0)) }), width, height)
+  const colour = coverageOf(discArea({ ...disc, radius: Math.max(1, disc.radius - (layering === 'over' ? line : 0)) }), width, height)
   const lines = linePixels(source, threshold)
   const crossing = coverageOf(discArea({ ...disc, radius: Math.max(1, disc.radius - 1.5 * line) }), width, height)
   const hole = new Uint8Array(width * height)

@@ -28,6 +28,7 @@ export function padded(source: Raster, left: number, top: number, right: number,
 
 /** Largest distance of the polygon that is covered from the curves, px. */
 const TOLERANCE = 0.05
+const ROUNDING = 1e-4
 
 /**
  * Exact share of each pixel that an area covers, by accumulating signed areas under edges (after Levien 2016).
@@ -47,7 +48,9 @@ export function coverageOf(area: Area, width: number, height: number): Float32Ar
     let sum = 0
     for (let x = 0; x < width; x++) {
       sum += sums[y * (width + 2) + x]!
-      out[y * width + x] = Math.min(1, Math.abs(sum))
+      const share = Math.abs(sum)
+      // What is left of rounding is nothing, or all.
+      out[y * width + x] = share < ROUNDING ? 0 : share > 1 - ROUNDING ? 1 : share
     }
   }
   return out

@@ -22,6 +22,8 @@ export interface JointView {
   readonly radius: number
   /** Width of the lines, px; 0 without. */
   readonly line: number
+  /** Width of a pixel of the pieces' own pictures, px; 0 for drawings. Their edges are no sharper than that. */
+  readonly grain: number
   /** [4 size²] both pieces in signal colours, straight alpha */
   readonly both: PixelData
   /** [4 size²] each piece alone */
@@ -90,7 +92,7 @@ export function findFaults(view: JointView, rest: JointRest, turns: { under: num
 function holesOf(mask: Uint8Array, view: JointView, rest: JointRest): number {
   const { size, x, y, above } = view
   // Pixels on the rim of the disc are half outside by themselves.
-  const reach = rest.solid - 1
+  const reach = rest.solid - 1 - 0.75 * view.grain
   let count = 0
   for (let py = 0; py < size; py++)
     for (let px = 0; px < size; px++) {

@@ -3,13 +3,14 @@
  * its colour. Shift adds, Alt takes away, both intersect.
  */
 import { Scissors } from 'lucide-react'
-import { combineSelection, selectLoop, type SelectionMode } from '@marionette/core/artwork/selection'
+import type { SelectionMode } from '@marionette/core/artwork/selection'
 import { flatten } from '@marionette/core/geometry/path'
 import type { Path, Vec } from '@marionette/core/document/schema'
 import { assetsOf } from '@marionette/core/document/tree'
 import { loadAssets } from '../../state/assets'
 import { cutSource } from '../../cutting/sending'
-import { modeOf, selectArea, useCut } from '../../state/cut'
+import { dropArea, takeArea, takeLoop } from '../../cutting/selecting'
+import { modeOf, useCut } from '../../state/cut'
 import { openPuppet } from '../../state/document'
 import { selectParts } from '../../state/session'
 import { colourAreaInWorker } from '../../workers/client'
@@ -34,7 +35,7 @@ const STEP = 2
 
 function finish(loop: readonly number[], mode: SelectionMode): void {
   state = { at: 'idle' }
-  if (loop.length >= 6) selectArea(selectLoop(useCut.getState().area, loop, mode))
+  if (loop.length >= 6) void takeLoop(loop, mode)
 }
 
 const isAtStart = (loop: readonly number[], at: Vec, host: ToolHost): boolean =>
@@ -44,11 +45,11 @@ async function pickColour(at: Vec, mode: SelectionMode): Promise<void> {
   const source = cutSource()
   if (source === null) return
   const puppet = openPuppet()
-  const { tolerance, gap, area } = useCut.getState()
+  const { tolerance, gap } = useCut.getState()
   useCut.setState({ busy: true })
   try {
     const found = await colourAreaInWorker(puppet, source, at, { tolerance, gap }, await loadAssets(assetsOf(puppet)))
-    if (found) selectArea(combineSelection(area, found, mode))
+    if (found) await takeArea(found, mode)
   } finally {
     useCut.setState({ busy: false })
   }
@@ -128,7 +129,7 @@ export const cutTool: Tool = {
   key(key, host) {
     if (key === 'Enter' && state.at === 'open') finish(state.loop, state.mode)
     else if (key === 'Escape' && state.at !== 'idle') state = { at: 'idle' }
-    else if (key === 'Escape' && useCut.getState().area) selectArea(null)
+    else if (key === 'Escape' && useCut.getState().area) dropArea()
     else return false
     host.redraw()
     return true

@@ -58,7 +58,7 @@ export const jointTool: Tool = {
         state = { at: 'pointing', ...hit, from: event.at }
       } else if (event.type === 'up' && !event.dragging) {
         const [over, under] = partsUnder(host, event.at)
-        if (over && under && !isJoined(over, under)) joinParts(under, over, event.at)
+        if (over && under && !isJoined(over, under)) void joinParts(under, over, event.at)
         else selectJoint(null)
       }
       return
