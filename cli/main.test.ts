@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { decode } from 'fast-png'
+import type { Sweep } from '@marionette/render/sweep'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { canonicalJson } from '@marionette/core/document/json'
 import { demoOpenRaster, DEMOS, demoSvg } from '@marionette/demo/demos'
@@ -143,6 +144,16 @@ describe('rig', () => {
     const flag = await rig('fit', 'flag.svg', '--template', 'person', '--out', 'x.puppet')
     expect(flag.err).toContain('nothing in it plays a role')
     expect((await rig('fit', 'marlo.svg', '--template', 'ghost', '--out', 'x.puppet')).err).toContain('there is no template "ghost"')
+  })
+
+  test('sweep: every joint with its limits, the angles tried and its faults in pixels', async () => {
+    await rig('demo', 'marlo', '--out', 'joints.zip')
+    const report = JSON.parse((await rig('sweep', 'joints.zip', '--json')).out) as { joints: Sweep[] }
+    const knee = report.joints.find((j) => j.over === 'Shin left' || j.under === 'Shin left')!
+    expect(knee).toMatchObject({ min: -130, max: 5, holes: 0, corners: 0, doubled: 0 })
+    expect(knee.angles.length).toBeGreaterThan(20)
+    expect(knee.angles[0]).toEqual({ angle: -130, holes: 0, corners: 0, doubled: 0 })
+    expect((await rig('sweep', 'flag.svg')).err).toContain('there are no joints in it')
   })
 
   test('convert, inspect and render take layered pictures', async () => {

@@ -49,6 +49,33 @@ await editor.key('t')
 await page.waitForSelector('[aria-label=Templates]')
 await take('fit')
 await page.keyboard.press('Escape')
+await editor.open('marlo-puppet-1')
+await page.keyboard.press('Escape')
+await page.waitForFunction(() => !document.querySelector('[role=dialog]'))
+await (await page.waitForSelector('aside[aria-label=Details] ul button::-p-text(Forearm left)'))!.click()
+await editor.button('Sweep')
+await page.waitForSelector('[data-testid=sweep-counts]', { timeout: 120_000 })
+await take('joint')
+await (await editor.row('Scarf tail')).click()
+await editor.tool('Cut')
+const loop = await Promise.all(
+  [
+    { x: 205, y: 440 },
+    { x: 290, y: 430 },
+    { x: 300, y: 520 },
+    { x: 200, y: 525 },
+  ].map((spot) => editor.at(spot)),
+)
+await page.mouse.move(loop[0]!.x, loop[0]!.y)
+await page.mouse.down()
+for (const spot of [...loop.slice(1), loop[0]!]) await page.mouse.move(spot.x, spot.y, { steps: 6 })
+await page.mouse.up()
+await page.waitForSelector('[data-testid=cut-area]')
+await page.type('[aria-label="Name of the piece"]', 'Scarf end')
+await take('cut')
+await (await editor.row('Head')).click()
+await page.keyboard.press('Escape')
+
 const changed = join(tmpdir(), 'marlo.svg')
 writeFileSync(
   changed,

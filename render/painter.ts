@@ -4,6 +4,7 @@ import type { Drawing, Reference } from '@marionette/core/document/schema'
 import { IDENTITY, invert } from '@marionette/core/geometry/affine'
 import type { Rig } from '@marionette/core/rig/compile'
 import type { Frame } from '@marionette/core/rig/evaluate'
+import { drawnForm } from '@marionette/core/rig/drawnForm'
 import { rigidGeometry, type ShapeGeometry } from '@marionette/core/rig/geometry'
 import type { Layer, PaintOp, RigMask } from '@marionette/core/rig/paintList'
 import { skBlend, withEffect } from './effects'
@@ -224,7 +225,7 @@ export class Painter {
     const recorder = own(new this.CK.PictureRecorder())
     const canvas = recorder.beginRecording(this.CK.XYWHRect(0, 0, tile.width, tile.height))
     canvas.translate(-tile.x, -tile.y)
-    const { shapes, points } = rigidGeometry(drawing)
+    const { shapes, points } = rigidGeometry(drawnForm(drawing))
     for (const geometry of shapes) {
       const cache = new ShapeCache(this.CK, geometry, this.textures)
       this.caches.set(geometry, cache)

@@ -16,10 +16,10 @@ export function cutSource(): string | null {
   return selection.kind === 'part' && id !== undefined && openPuppet().parts[id] ? id : null
 }
 
-/** Kept where it is the whole figure, cut where it is a piece already: a source that came out of a cut has no file. */
+/** Kept where it is all that the artwork had, one flat figure; a piece is cut. What came out of a cut has no file. */
 export function keepsByItself(puppet: Puppet, source: string): boolean {
-  const part = puppet.parts[source]
-  return part !== undefined && part.source !== null && part.parent === puppet.root && part.content.kind !== 'group'
+  const fromFile = Object.values(puppet.parts).filter((p) => p.source !== null && p.content.kind !== 'group')
+  return fromFile.length === 1 && fromFile[0]!.id === source
 }
 
 /** Names of roles that no part plays yet, in the puppet's own convention. */

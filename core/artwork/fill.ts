@@ -44,7 +44,7 @@ export function fillHole(source: Raster, hole: Uint8Array, options: FillOptions 
 }
 
 const REACH = 4
-const SEARCH = 48
+const SEARCH = 36
 
 function holeBox(hole: Uint8Array, { width }: Raster): Bounds | null {
   const box = emptyBounds()
@@ -52,6 +52,22 @@ function holeBox(hole: Uint8Array, { width }: Raster): Bounds | null {
     if (isHole) include(box, i % width, Math.floor(i / width))
   })
   return isEmpty(box) ? null : box
+}
+
+/** What a squared px of distance costs a patch, in squared steps of colour. */
+const FARNESS = 0.02
+
+const OFFSETS = new Map<number, Int32Array>()
+
+/** Offsets within a square, the nearest first: x, y and squared distance of each. */
+function nearFirst(reach: number): Int32Array {
+  const known = OFFSETS.get(reach)
+  if (known) return known
+  const all: [number, number, number][] = []
+  for (let y = -reach; y <= reach; y++) for (let x = -reach; x <= reach; x++) all.push([x, y, x * x + y * y])
+  const made = Int32Array.from(all.sort((a, b) => a[2] - b[2]).flat())
+  OFFSETS.set(reach, made)
+  return made
 }
 
 class Filler {
@@ -68,6 +84,8 @@ class Filler {
   /** Summed area table [(w + 1) * (h + 1)] of pixels that cannot be copied from. */
   private readonly barred: Int32Array
   private remaining = 0
+  private readonly border = new Set<number>()
+  private readonly priorities: Float32Array
 
   constructor(
     source: Raster,
@@ -95,19 +113,27 @@ class Filler {
       this.grey[i] = this.greyAt(i)
     }
     this.barred = this.sumBarred()
+    this.priorities = new Float32Array(n)
   }
 
   run(): Raster {
     const total = this.remaining
+    this.renewAll()
     for (let round = 0; this.remaining > 0; round++) {
       const target = this.mostUrgent()
       if (target < 0) break
       const from = this.bestPatch(target)
       if (from < 0) this.fillFromNeighbours(target)
       else this.copyPatch(from, target)
+      this.renewAround(target % this.width, Math.floor(target / this.width))
       if (round % 32 === 0) this.options.progress?.(1 - this.remaining / total)
     }
     return this.out
+  }
+
+  private renewAll(): void {
+    const step = 2 * this.reach + 2
+    for (let y = 0; y < this.height + step; y += step) for (let x = 0; x < this.width + step; x += step) this.renewAround(x, y)
   }
 
   private greyAt(i: number): number {
@@ -136,23 +162,36 @@ class Filler {
 
   /** The pixel of the hole's border with the greatest product of confidence and data; -1 where no border is known. */
   private mostUrgent(): number {
-    const { width, height, open, known } = this
     let best = -1
     let most = -1
-    for (let y = 0; y < height; y++)
-      for (let x = 0; x < width; x++) {
-        const i = y * width + x
-        if (!open[i]) continue
-        const touches =
-          (x > 0 && known[i - 1]) || (x < width - 1 && known[i + 1]) || (y > 0 && known[i - width]) || (y < height - 1 && known[i + width])
-        if (!touches) continue
-        const priority = this.priority(x, y)
-        if (priority > most) {
-          most = priority
-          best = i
-        }
-      }
+    for (const i of this.border) {
+      if (this.priorities[i]! <= most) continue
+      most = this.priorities[i]!
+      best = i
+    }
     return best
+  }
+
+  /** Priorities of the border near a spot, worked out anew: only there has anything changed. */
+  private renewAround(px: number, py: number): void {
+    const { width, height, open, known } = this
+    const far = 2 * this.reach + 2
+    for (let y = Math.max(0, py - far); y <= Math.min(height - 1, py + far); y++)
+      for (let x = Math.max(0, px - far); x <= Math.min(width - 1, px + far); x++) {
+        const i = y * width + x
+        const touches =
+          open[i] &&
+          ((x > 0 && known[i - 1]) ||
+            (x < width - 1 && known[i + 1]) ||
+            (y > 0 && known[i - width]) ||
+            (y < height - 1 && known[i + width]))
+        if (!touches) {
+          this.border.delete(i)
+          continue
+        }
+        this.border.add(i)
+        this.priorities[i] = this.priority(x, y)
+      }
   }
 
   private priority(px: number, py: number): number {
@@ -189,23 +228,25 @@ class Filler {
 
   /** Middle of the source patch most alike in what is known of the target; -1 without any in reach. */
   private bestPatch(target: number): number {
-    const { width, height, search } = this
+    const { width, height } = this
     const tx = target % width
     const ty = (target - tx) / width
     let best = -1
     let least = Infinity
     const offsets = this.knownOffsets(tx, ty)
-    for (let y = Math.max(0, ty - search); y <= Math.min(height - 1, ty + search); y++)
-      for (let x = Math.max(0, tx - search); x <= Math.min(width - 1, tx + search); x++) {
-        if (!this.isSource(x, y)) continue
-        // Among equals the nearer one: colours of the neighbourhood stay in the neighbourhood.
-        const far = 0.02 * ((x - tx) * (x - tx) + (y - ty) * (y - ty))
-        const off = this.unlikeness(target, y * width + x, offsets, least - far) + far
-        if (off < least) {
-          least = off
-          best = y * width + x
-        }
+    const near = nearFirst(this.search)
+    for (let k = 0; k < near.length; k += 3) {
+      // Among equals the nearer one: colours of the neighbourhood stay in the neighbourhood.
+      const far = FARNESS * near[k + 2]!
+      if (far >= least) break
+      const [x, y] = [tx + near[k]!, ty + near[k + 1]!]
+      if (x < 0 || y < 0 || x >= width || y >= height || !this.isSource(x, y)) continue
+      const off = this.unlikeness(target, y * width + x, offsets, least - far) + far
+      if (off < least) {
+        least = off
+        best = y * width + x
       }
+    }
     return best
   }
 

@@ -58,8 +58,8 @@ function overlap(under: Rims, over: Rims): Meeting | null {
   }
   const [[minX, maxX], [minY, maxY]] = [range(0), range(1)]
   let [sx, sy, n] = [0, 0, 0]
-  for (let i = 0; i <= STEPS; i++)
-    for (let j = 0; j <= STEPS; j++) {
+  for (let i = 0.5; i < STEPS; i++)
+    for (let j = 0.5; j < STEPS; j++) {
       const [x, y] = [minX + ((maxX - minX) * i) / STEPS, minY + ((maxY - minY) * j) / STEPS]
       if (!isIn(x, y)) continue
       sx += x

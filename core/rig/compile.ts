@@ -12,6 +12,7 @@ import { bonesInOrder } from '../document/tree'
 import { apply, IDENTITY, invert, multiply, placementMatrix, turnAbout } from '../geometry/affine'
 import { bendGeometry, bendMesh, type BentGeometry } from './bend'
 import { samplerOf } from './field'
+import { drawnForm } from './drawnForm'
 import { rigidGeometry, type Geometry } from './geometry'
 import { writePaintList, type PaintList } from './paintList'
 import { INFLUENCES, skinLinear, skinVolume } from './skin'
@@ -153,8 +154,9 @@ function compileRest(bones: number, parts: number): Float64Array {
   return Float64Array.from(one.flat())
 }
 
-function compileDrawing(part: number, placed: Placed, drawing: Drawing, picture: Picture | null, bones: BoneTable): RigDrawing {
+function compileDrawing(part: number, placed: Placed, drawn: Drawing, picture: Picture | null, bones: BoneTable): RigDrawing {
   const bind = placed.holder?.bind
+  const drawing = drawnForm(drawn)
   if (bind?.kind !== 'blended') return { part, drawing, picture, geometry: rigidGeometry(drawing), skin: null }
   return { part, drawing, picture, ...skinned(placed, drawing, picture, bind, bones) }
 }
