@@ -195,7 +195,7 @@ describe('a flat picture', () => {
     await editor.type('Pivot x', '290')
     await editor.type('Radius', '18')
     await editor.button('Sweep')
-    await page.waitForSelector('[data-testid=sweep-counts]', { timeout: 60_000 })
+    await page.waitForSelector('[data-testid=sweep-counts]', { timeout: 110_000 })
     expect(await counts()).toMatchObject({ holes: expect.any(Number) })
     expect((await counts()).holes).toBeGreaterThan(50)
     expect(await page.$$('[aria-label="The joint at its worst angles"] img')).not.toHaveLength(0)
@@ -206,7 +206,7 @@ describe('a flat picture', () => {
   test('round ends mend it', async () => {
     await editor.button('Round the ends')
     await page.waitForFunction(() => document.querySelector('[data-testid=sweep-counts] [data-count=holes]')?.textContent === '0', {
-      timeout: 60_000,
+      timeout: 110_000,
     })
     expect(await counts()).toEqual({ holes: 0, corners: 0, doubled: 0 })
     expect((await editor.history()).at(-1)).toMatch(/^Round the ends at/)

@@ -90,7 +90,7 @@ describe('actions', () => {
   test('tools and benches by number', () => {
     run('tool.3')
     expect(useSession.getState().tools['parts']).toBe('move')
-    expect(isEnabled('tool.4')).toBe(false)
+    expect(isEnabled('tool.6')).toBe(false)
     run('go.bones')
     run('library')
     expect(went).toEqual(['bones', '/'])

@@ -39,18 +39,18 @@ export interface Sending {
 
 /** Sends the selected area of the source on. The new part is not selected, so that the next piece comes from the same source. */
 export async function sendArea(sending: Sending): Promise<void> {
-  const { area, busy } = useCut.getState()
-  const source = cutSource()
-  if (!area || source === null || busy) return
+  const { area, stretch, busy } = useCut.getState()
+  const source = stretch?.part ?? cutSource()
+  if ((!area && !stretch) || source === null || busy) return
   const id = freshId('part')
   const { name, to, keep } = sending
   const role = suggestedNames(openPuppet()).find((s) => s.name.toLowerCase() === name.trim().toLowerCase())?.role ?? null
   const from = openPuppet().parts[source]!.name
   useCut.setState({ busy: true })
   const isDone = await work(`Cut ${to === null ? name : openPuppet().parts[to]!.name} from ${from}`, (puppet, assets) =>
-    cutInWorker({ puppet, source, area, keep, name: name.trim(), role, to, id }, assets),
+    cutInWorker({ puppet, source, area, stretch: stretch?.stretch ?? null, keep, name: name.trim(), role, to, id }, assets),
   )
-  useCut.setState({ busy: false, ...(isDone && { area: null, keep: null, last: sending }) })
+  useCut.setState({ busy: false, ...(isDone && { area: null, stretch: null, keep: null, last: sending }) })
   if (isDone && openPuppet().parts[source] === undefined) selectParts(to ?? id)
 }
 

@@ -10,6 +10,7 @@ import { lockPart } from '@marionette/core/edit/marks'
 import { addArtwork, movePart, renamePart, showPart } from '@marionette/core/edit/parts'
 import type { Finding } from '@marionette/core/inspect/report'
 import { findingsAt } from '../benches/benches'
+import { selectJoint } from '../joints/making'
 import { openPuppet, perform, usePuppet } from '../state/document'
 import { useFindings } from '../state/findings'
 import { NOTHING, openPanel, selectBones, selectParts, toggleSelected, useSession } from '../state/session'
@@ -298,6 +299,12 @@ function Empty({ icon, title, text }: { icon: React.ReactNode; title: string; te
   )
 }
 
+function showFinding({ target, joint }: Finding): void {
+  if (joint !== undefined) selectJoint(joint)
+  else if (target.kind === 'bone') selectBones(target.id)
+  else selectParts(target.id)
+}
+
 /** The gravest finding of this bench with the way to it; the rest on demand. */
 function FindingNote() {
   const bench = useSession((s) => s.bench)
@@ -318,7 +325,7 @@ function FindingNote() {
               </button>
             )}
           </p>
-          <Button small onClick={() => (finding.target.kind === 'bone' ? selectBones(finding.target.id) : selectParts(finding.target.id))}>
+          <Button small onClick={() => showFinding(finding)}>
             Show
           </Button>
         </div>

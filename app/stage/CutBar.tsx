@@ -1,5 +1,5 @@
 /** Beside the selected area: its size, how it is selected, and where it goes. */
-import { BoxSelect, Lasso, Minus, Pipette, Plus } from 'lucide-react'
+import { BoxSelect, Lasso, Minus, Pipette, Plus, Spline } from 'lucide-react'
 import { useState } from 'react'
 import { keepsByItself, repeatSending, sendArea, suggestedNames } from '../cutting/sending'
 import { fillSelected } from '../cutting/filling'
@@ -13,6 +13,7 @@ const WAYS: readonly { readonly by: CutBy; readonly label: string; readonly icon
   { by: 'lasso', label: 'Lasso and straight corners', icon: Lasso },
   { by: 'box', label: 'Box', icon: BoxSelect },
   { by: 'colour', label: 'Area of one colour', icon: Pipette },
+  { by: 'stretch', label: 'Stretch of an outline', icon: Spline },
 ]
 
 export function CutBar() {
@@ -89,11 +90,28 @@ function Small({
   )
 }
 
+function Size({ size }: { size: number }) {
+  return (
+    <>
+      <span className="num px-1 text-xs whitespace-nowrap text-quiet" data-testid="cut-area">
+        {Math.round(size).toLocaleString('en')} px²
+      </span>
+      <IconButton label="Shrink by a pixel" onClick={() => void growArea(-1)}>
+        <Minus size={14} />
+      </IconButton>
+      <IconButton label="Grow by a pixel" onClick={() => void growArea(1)}>
+        <Plus size={14} />
+      </IconButton>
+    </>
+  )
+}
+
 const NEW = ''
 
 function Chosen() {
   const area = useCut((s) => s.area)
   const size = useCut((s) => s.size)
+  const stretch = useCut((s) => s.stretch)
   const busy = useCut((s) => s.busy)
   const last = useCut((s) => s.last)
   const keepSet = useCut((s) => s.keep)
@@ -103,7 +121,7 @@ function Chosen() {
   const [to, setTo] = useState(NEW)
   if (busy) return <span className="px-2 text-xs text-quiet">Working…</span>
   if (!source || !parts[source]) return <span className="px-2 text-xs text-quiet">Press on the part that is to be cut.</span>
-  if (!area) return <span className="px-2 text-xs text-quiet">From {parts[source].name}</span>
+  if (!area && !stretch) return <span className="px-2 text-xs text-quiet">From {parts[source].name}</span>
   const keep = keepSet ?? keepsByItself(openPuppet(), source)
   const others = Object.values(parts).filter((p) => p.id !== source && p.content.kind === parts[source]!.content.kind)
   const target = others.some((p) => p.id === to) ? to : NEW
@@ -119,15 +137,7 @@ function Chosen() {
         send()
       }}
     >
-      <span className="num px-1 text-xs whitespace-nowrap text-quiet" data-testid="cut-area">
-        {Math.round(size).toLocaleString('en')} px²
-      </span>
-      <IconButton label="Shrink by a pixel" onClick={() => void growArea(-1)}>
-        <Minus size={14} />
-      </IconButton>
-      <IconButton label="Grow by a pixel" onClick={() => void growArea(1)}>
-        <Plus size={14} />
-      </IconButton>
+      {area ? <Size size={size} /> : <span className="px-1 text-xs whitespace-nowrap text-quiet">A stretch of line</span>}
       <select
         aria-label="Send to"
         value={target}
@@ -176,9 +186,11 @@ function Chosen() {
           Again
         </Button>
       )}
-      <Button small onClick={() => void fillSelected()} title="Fill what is missing of the part here">
-        Fill
-      </Button>
+      {area && (
+        <Button small onClick={() => void fillSelected()} title="Fill what is missing of the part here">
+          Fill
+        </Button>
+      )}
     </form>
   )
 }

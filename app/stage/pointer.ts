@@ -109,5 +109,6 @@ export function connectPointer(element: HTMLElement, view: StageView, host: Tool
   return () => {
     for (const end of off) end()
     tool().cancel()
+    tool().leave?.()
   }
 }

@@ -1,12 +1,22 @@
 /** What is selected for cutting: an area of the shown canvas. It is no part of the puppet and goes with the bench. */
 import { create } from 'zustand'
+import type { OutlineStretch } from '@marionette/core/artwork/outlineStretch'
 import type { SelectionMode } from '@marionette/core/artwork/selection'
 import type { Area } from '@marionette/core/geometry/booleans'
 
-export type CutBy = 'lasso' | 'box' | 'colour'
+export type CutBy = 'lasso' | 'box' | 'colour' | 'stretch'
+
+/** One stretch of an outline that is selected in place of an area. */
+export interface CutStretch {
+  readonly part: string
+  readonly stretch: OutlineStretch
+  /** Where it runs on the shown canvas: flat x,y pairs. */
+  readonly points: readonly number[]
+}
 
 interface CutState {
   readonly area: Area | null
+  readonly stretch: CutStretch | null
   /** px² */
   readonly size: number
   readonly by: CutBy
@@ -22,6 +32,7 @@ interface CutState {
 
 export const useCut = create<CutState>(() => ({
   area: null,
+  stretch: null,
   size: 0,
   by: 'lasso',
   tolerance: 24,

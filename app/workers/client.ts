@@ -8,7 +8,7 @@ import type { Disc } from '@marionette/core/artwork/caps'
 import type { ProposedJoint } from '@marionette/core/artwork/proposeJoints'
 import type { ColourAreaOptions } from '@marionette/core/artwork/colourArea'
 import type { Area } from '@marionette/core/geometry/booleans'
-import type { CutWork, SweptJoint, Worked } from './cutting'
+import type { CutWork, FoundStretch, SweptJoint, Worked } from './cutting'
 import type { FitWork, Fitted } from './fitting'
 import type { TakenIn } from './library'
 import type { Merged } from './merging'
@@ -109,6 +109,9 @@ export const colourAreaInWorker = (
   options: ColourAreaOptions,
   assets: Assets,
 ): Promise<Area | null> => inWorker((api) => api.colourAreaOf(puppet, part, spot, options, assets))
+
+export const stretchInWorker = (puppet: Puppet, source: string, spot: Vec, reach: number): Promise<FoundStretch | null> =>
+  inWorker((api) => api.outlineAt(puppet, source, spot, reach))
 
 export const sweepInWorker = (
   puppet: Puppet,

@@ -1,4 +1,5 @@
 /** Cutting, capping and filling, inside of a worker: the edits that they come to, and the pictures that they made. */
+import { cutStretch, stretchAt, stretchPath, type OutlineStretch } from '@marionette/core/artwork/outlineStretch'
 import { colourArea, type ColourAreaOptions } from '@marionette/core/artwork/colourArea'
 import type { Affine, Joint, Part, Puppet, Vec } from '@marionette/core/document/schema'
 import { drawnParts } from '@marionette/core/document/tree'
@@ -7,9 +8,9 @@ import { edit, EditError, type Edit } from '@marionette/core/edit/command'
 import { sendPiece } from '@marionette/core/edit/cutting'
 import { changeArt } from '@marionette/core/edit/joints'
 import { deletePart, groupParts } from '@marionette/core/edit/parts'
-import { invert, multiply } from '@marionette/core/geometry/affine'
+import { apply, determinant, invert, multiply } from '@marionette/core/geometry/affine'
 import type { Area } from '@marionette/core/geometry/booleans'
-import { mapPath } from '@marionette/core/geometry/path'
+import { flatten, mapPath } from '@marionette/core/geometry/path'
 import { compile } from '@marionette/core/rig/compile'
 import { poseRig, type Frame } from '@marionette/core/rig/evaluate'
 import { frameBounds } from '@marionette/core/rig/probe'
@@ -34,7 +35,9 @@ export interface CutWork {
   /** A part, or a group with all in it. */
   readonly source: string
   /** On the canvas, as it is shown. */
-  readonly area: Area
+  readonly area: Area | null
+  /** A stretch of the source's outline in place of an area. */
+  readonly stretch: OutlineStretch | null
   /** Whether the source stays whole. */
   readonly keep: boolean
   readonly name: string
@@ -47,7 +50,9 @@ export interface CutWork {
 
 /** Cuts what lies in an area out of a part and sends it on. Throws EditError where nothing lies there. */
 export function cutParts(work: CutWork, assets: Assets): Worked {
-  const { puppet, source, area, keep, to, id } = work
+  if (work.stretch) return cutOutline(work, work.stretch)
+  const { puppet, source, keep, to, id } = work
+  const area = work.area ?? { paths: [], rule: 'nonzero' as const }
   const view = puppet.views[0]!.id
   const frame = poseRig(compile(puppet), puppet.pose)
   const parts = drawnParts(puppet, source).filter((p) => p.visible && p.art[view] !== undefined)
@@ -79,6 +84,42 @@ export function cutParts(work: CutWork, assets: Assets): Worked {
   return { edits: writtenEdits(edits), assets: made }
 }
 
+/** Cuts a stretch of an outline. */
+function cutOutline({ puppet, source, keep, name, role, to, id }: CutWork, stretch: OutlineStretch): Worked {
+  const view = puppet.views[0]!.id
+  const drawing = puppet.drawings[puppet.parts[source]!.art[view] ?? '']
+  if (!drawing) throw new EditError(`"${puppet.parts[source]!.name}" is no drawing; a picture has no outlines to take.`)
+  const { inside, outside } = cutStretch(drawing, stretch)
+  const piece = { drawing: { id: `${id}-art`, shapes: [...inside] } }
+  const rest = keep || outside.length === 0 ? null : { drawing: { ...drawing, shapes: [...outside] } }
+  const target = to === null ? { kind: 'new' as const, id, name, role } : { kind: 'part' as const, part: to }
+  return { edits: writtenEdits([edit(sendPiece, { source, view, piece, rest, to: target })]), assets: new Map() }
+}
+
+/** The stretch of an outline under a spot of the shown canvas, in a part or in what is in it. */
+export function outlineAt(puppet: Puppet, source: string, spot: Vec, reach: number): FoundStretch | null {
+  const view = puppet.views[0]!.id
+  const frame = poseRig(compile(puppet), puppet.pose)
+  for (const part of drawnParts(puppet, source)
+    .filter((p) => p.visible)
+    .reverse()) {
+    const drawing = puppet.drawings[part.art[view] ?? '']
+    const map = drawing && partMap(frame, part)
+    const back = map && invert(map)
+    if (!drawing || !map || !back) continue
+    const { x, y } = apply(back, spot)
+    const stretch = stretchAt(drawing, x, y, reach * Math.sqrt(Math.abs(determinant(back))))
+    if (stretch) return { part: part.id, stretch, points: flatten(mapPath(stretchPath(drawing, stretch), map), 0.25) }
+  }
+  return null
+}
+
+export interface FoundStretch {
+  readonly part: string
+  readonly stretch: OutlineStretch
+  readonly points: readonly number[]
+}
+
 /** Pieces of several parts come into one group above the topmost of them. */
 function gathered(puppet: Puppet, pieces: readonly { part: Part; id: string }[], { id, name }: CutWork): Edit[] {
   const ids = pieces.map((p) => p.id)
@@ -87,15 +128,19 @@ function gathered(puppet: Puppet, pieces: readonly { part: Part; id: string }[],
   return [edit(moveParts, { parts: ids, parent, index }), edit(groupParts, { parts: ids, id, name })]
 }
 
-/** An area of the shown canvas in a part's own space. Throws EditError where the part bends in this pose. */
-function inPart(frame: Frame, part: Part, area: Area): Area {
+/** The map of a part's own space to the shown canvas. Throws EditError where the part bends in this pose. */
+function partMap(frame: Frame, part: Part): Affine {
   const { rig } = frame
   const at = rig.parts.index.get(part.id)!
-  const map = [...frame.parts.subarray(6 * at, 6 * at + 6)] as unknown as Affine
   const drawing = rig.drawings.find((d) => d.part === at)
   if (drawing?.skin && isPosed(frame, drawing.skin.bones))
     throw new EditError(`"${part.name}" is bent here; bring its bones to rest to cut it.`)
-  const back = invert(drawing?.skin ? restOf(frame, at) : map)
+  return drawing?.skin ? restOf(frame, at) : ([...frame.parts.subarray(6 * at, 6 * at + 6)] as unknown as Affine)
+}
+
+/** An area of the shown canvas in a part's own space. */
+function inPart(frame: Frame, part: Part, area: Area): Area {
+  const back = invert(partMap(frame, part))
   if (!back) throw new EditError(`"${part.name}" is flattened to a line and cannot be cut.`)
   return { ...area, paths: area.paths.map((p) => mapPath(p, back)) }
 }

@@ -8,7 +8,8 @@ export type { MultiPolygon } from 'polygon-clipping'
 /** Coordinates are kept on this grid, so that nearly touching edges meet exactly and the union cannot stumble over them. */
 const GRID = 1 / 64
 
-const snap = (v: number): number => Math.round(v / GRID) * GRID
+/** A coordinate on that grid. */
+export const snap = (v: number): number => Math.round(v / GRID) * GRID
 
 /** Area of a ring by the shoelace formula; positive when clockwise on screen. */
 export function ringArea(ring: Ring): number {

@@ -1,6 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import { areaOf, type Area } from '../geometry/booleans'
 import { newRaster } from '../geometry/raster'
+import { seededRandom } from '../test/puppets'
 import { colourArea } from './colourArea'
 import { offsetSelection, selectLoop } from './selection'
 
@@ -23,6 +24,21 @@ describe('selections', () => {
     expect(offsetSelection(first!, -6)).toBeNull()
     const ring: Area = selectLoop(first, square(3, 3, 4), 'subtract')!
     expect(areaOf(offsetSelection(ring, 1)!)).toBeCloseTo(84 + 40 + Math.PI + 12, 0)
+  })
+})
+
+describe('any lasso', () => {
+  test('grows to hold what it held, and shrinks into itself', () => {
+    const random = seededRandom(5)
+    for (let round = 0; round < 60; round++) {
+      const loop = Array.from({ length: 2 * (3 + Math.floor(9 * random())) }, () => 200 * random())
+      const area = selectLoop(null, loop, 'new')
+      if (!area) continue
+      const size = areaOf(area)
+      const [grown, shrunk] = [offsetSelection(area, 1), offsetSelection(area, -1)]
+      expect(areaOf(grown!), `round ${round}`).toBeGreaterThan(size)
+      expect(shrunk ? areaOf(shrunk) : 0, `round ${round}`).toBeLessThan(size)
+    }
   })
 })
 

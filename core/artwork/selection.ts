@@ -3,6 +3,7 @@ import clipping, { type MultiPolygon, type Polygon } from 'polygon-clipping'
 import type { Path } from '../document/schema'
 import { areaOf, combine, untangled, type Area } from '../geometry/booleans'
 import { flatten } from '../geometry/path'
+import { snap } from './region'
 
 export type SelectionMode = 'new' | 'add' | 'subtract' | 'intersect'
 
@@ -61,7 +62,7 @@ function areaOfPolygons(polygons: MultiPolygon): Area | null {
 
 function ringOf(points: readonly number[]): [number, number][] {
   const out: [number, number][] = []
-  for (let i = 0; i < points.length; i += 2) out.push([points[i]!, points[i + 1]!])
+  for (let i = 0; i < points.length; i += 2) out.push([snap(points[i]!), snap(points[i + 1]!)])
   return out
 }
 
@@ -75,14 +76,14 @@ function ribbon(points: readonly number[], half: number): Polygon[] {
     if (length < 1e-9) continue
     const [ux, uy] = [((x1 - x0) / length) * half, ((y1 - y0) / length) * half]
     const box: [number, number][] = [
-      [x0 - uy, y0 + ux],
-      [x1 - uy, y1 + ux],
-      [x1 + uy, y1 - ux],
-      [x0 + uy, y0 - ux],
+      [snap(x0 - uy), snap(y0 + ux)],
+      [snap(x1 - uy), snap(y1 + ux)],
+      [snap(x1 + uy), snap(y1 - ux)],
+      [snap(x0 + uy), snap(y0 - ux)],
     ]
     const circle = Array.from({ length: SIDES }, (_, k): [number, number] => {
       const angle = (2 * Math.PI * k) / SIDES
-      return [x0 + half * Math.cos(angle), y0 + half * Math.sin(angle)]
+      return [snap(x0 + half * Math.cos(angle)), snap(y0 + half * Math.sin(angle))]
     })
     out.push([box], [circle])
   }

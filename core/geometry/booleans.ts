@@ -184,3 +184,20 @@ export function stretchesOf(path: Path, area: Area): Stretch[] {
   }
   return out
 }
+
+/** The spot of a path nearest to a given one: its parameter and how far it is, px. */
+export function nearestOn(path: Path, x: number, y: number): { parameter: number; distance: number } {
+  prepare()
+  const found = toPaper(path, path.closed).getNearestLocation(new kit.Point(x, y))
+  return { parameter: found.curve.index + found.time, distance: found.distance }
+}
+
+/** Parameters at which a path meets others or itself, in order; a touch counts. */
+export function crossingsOf(path: Path, others: readonly Path[]): number[] {
+  prepare()
+  const line = toPaper(path, path.closed)
+  const met = [...others.map((o) => toPaper(o, o.closed)), line]
+    .flatMap((other) => line.getIntersections(other))
+    .map((c) => Math.round((c.curve.index + c.time) * 1e9) / 1e9)
+  return [...new Set(met)].sort((a, b) => a - b)
+}

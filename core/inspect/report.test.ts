@@ -3,6 +3,7 @@ import { autoWeights } from '../artwork/autoWeights'
 import { bindBlended, bindWhole } from '../edit/binds'
 import { dragBoneEnd, setBoneEnds } from '../edit/bones'
 import { run } from '../edit/command'
+import { addJoint } from '../edit/joints'
 import { setHome } from '../edit/parts'
 import { armPuppet } from '../test/puppets'
 import { inspectRig } from './report'
@@ -23,4 +24,15 @@ test('old weights and flattened parts are named first', () => {
   puppet = run(puppet, setBoneEnds, dragBoneEnd(puppet, 'upper', 'start', { x: 90, y: 100 }))
   puppet = run(puppet, setHome, { part: 'hand', home: { x: 0, y: 0, angle: 0, scaleX: 0, scaleY: 1, skew: 0 } })
   expect(codes(puppet)).toEqual(['weights-out-of-date Sleeve', 'part-flattened Hand'])
+})
+
+test('a joint that a sweep found faulty comes first, with its counts', () => {
+  const puppet = run(armPuppet(), addJoint, { id: 'j', under: 'sleeve', over: 'hand', at: { x: 300, y: 100 }, radius: 15 })
+  const swept = new Map([['j', { holes: 12, corners: 0, doubled: 3 }]])
+  expect(inspectRig(puppet, swept)[0]).toMatchObject({
+    code: 'joint-faults',
+    joint: 'j',
+    message: 'shows 12 px of background, 3 px of doubled lines where it turns on Sleeve',
+  })
+  expect(inspectRig(puppet, new Map([['j', { holes: 0, corners: 0, doubled: 0 }]]))).toEqual([])
 })

@@ -12,6 +12,8 @@ export interface Finding {
   /** Work area in which it is mended. */
   readonly bench: 'parts' | 'bones'
   readonly target: { readonly kind: 'part' | 'bone'; readonly id: string; readonly name: string }
+  /** The joint that is meant, where one is. */
+  readonly joint?: JointId
   /** Goes on after the target's name. */
   readonly message: string
 }
@@ -40,7 +42,7 @@ function faultyJoints(puppet: Puppet, sweeps: ReadonlyMap<JointId, JointFaults>)
     ].filter((text) => text !== null)
     const { id, name } = puppet.parts[joint.over]!
     const message = `shows ${said.join(', ')} where it turns on ${puppet.parts[joint.under]!.name}`
-    return [{ code: 'joint-faults', bench: 'parts', target: { kind: 'part', id, name }, message }]
+    return [{ code: 'joint-faults', bench: 'parts', target: { kind: 'part', id, name }, joint: joint.id, message }]
   })
 }
 

@@ -9,7 +9,8 @@ import type { Path, Vec } from '@marionette/core/document/schema'
 import { assetsOf } from '@marionette/core/document/tree'
 import { loadAssets } from '../../state/assets'
 import { cutSource } from '../../cutting/sending'
-import { dropArea, takeArea, takeLoop } from '../../cutting/selecting'
+import { toast } from 'sonner'
+import { dropArea, takeArea, takeLoop, takeStretch } from '../../cutting/selecting'
 import { modeOf, useCut } from '../../state/cut'
 import { openPuppet } from '../../state/document'
 import { selectParts } from '../../state/session'
@@ -32,6 +33,8 @@ let marching: ReturnType<typeof setInterval> | undefined
 /** Screen distance at which a loop closes on its beginning. */
 const CLOSE = 10
 const STEP = 2
+/** Screen distance at which a line is taken. */
+const REACH = 8
 
 function finish(loop: readonly number[], mode: SelectionMode): void {
   state = { at: 'idle' }
@@ -55,6 +58,20 @@ async function pickColour(at: Vec, mode: SelectionMode): Promise<void> {
   }
 }
 
+async function pickStretch(at: Vec, host: ToolHost): Promise<void> {
+  const source = cutSource()
+  if (source === null) return
+  useCut.setState({ busy: true })
+  try {
+    await takeStretch(openPuppet(), source, at, host.px(REACH))
+  } catch (error) {
+    toast.error((error as Error).message)
+  } finally {
+    useCut.setState({ busy: false })
+    host.redraw()
+  }
+}
+
 /** Without a selected part the one under the pointer is cut. */
 function takeSource(event: ToolEvent, host: ToolHost): boolean {
   if (cutSource() !== null) return true
@@ -71,7 +88,8 @@ function press(event: ToolEvent, host: ToolHost): void {
   if (!takeSource(event, host)) return
   const mode = modeOf(event)
   const { by } = useCut.getState()
-  if (by === 'colour') void pickColour(event.at, mode).then(() => host.redraw())
+  if (by === 'stretch') void pickStretch(event.at, host)
+  else if (by === 'colour') void pickColour(event.at, mode).then(() => host.redraw())
   else if (by === 'box') state = { at: 'boxing', from: event.at, to: event.at, mode }
   else state = { at: 'pointing', loop: [event.at.x, event.at.y], mode, pointer: event.at }
 }
@@ -129,15 +147,16 @@ export const cutTool: Tool = {
   key(key, host) {
     if (key === 'Enter' && state.at === 'open') finish(state.loop, state.mode)
     else if (key === 'Escape' && state.at !== 'idle') state = { at: 'idle' }
-    else if (key === 'Escape' && useCut.getState().area) dropArea()
+    else if (key === 'Escape' && (useCut.getState().area || useCut.getState().stretch)) dropArea()
     else return false
     host.redraw()
     return true
   },
   draw(pen, host) {
     march(host)
-    const { area } = useCut.getState()
+    const { area, stretch } = useCut.getState()
     if (area) strokeLoops(pen, host.camera, area.paths)
+    if (stretch) strokePoints(pen, host.camera, stretch.points, false)
     if (state.at === 'boxing') {
       const { from, to } = state
       strokePoints(pen, host.camera, [from.x, from.y, to.x, from.y, to.x, to.y, from.x, to.y], true)
@@ -151,6 +170,7 @@ export const cutTool: Tool = {
   },
   leave() {
     state = { at: 'idle' }
+    dropArea()
     clearInterval(marching)
     marching = undefined
   },
@@ -160,7 +180,8 @@ export const cutTool: Tool = {
 function march(host: ToolHost): void {
   if (marching) return
   marching = setInterval(() => {
-    if (!useCut.getState().area && state.at === 'idle') return
+    const { area, stretch } = useCut.getState()
+    if (!area && !stretch && state.at === 'idle') return
     phase = (phase + 1) % 12
     host.redraw()
   }, 90)
