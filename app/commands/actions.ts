@@ -68,6 +68,9 @@ function groupSelected(): void {
   }
 }
 
+/** Whether a part that is selected is still there and shows artwork of its own. */
+const isDrawn = (id: string): boolean => (openPuppet().parts[id]?.content.kind ?? 'group') !== 'group'
+
 /** Selected groups that are not the topmost part. */
 const chosenGroups = (): string[] => movable().filter((id) => openPuppet().parts[id]?.content.kind === 'group')
 
@@ -209,7 +212,7 @@ export const ACTIONS: readonly Action[] = [
     id: 'splitLines',
     label: 'Split line and colour',
     group: 'Parts and bones',
-    enabled: () => movable().length === 1 && openPuppet().parts[movable()[0]!]!.content.kind !== 'group',
+    enabled: () => movable().length === 1 && isDrawn(movable()[0]!),
     run: () => void splitLinesOf(movable()[0]!, LINE_THRESHOLD),
   },
   {
