@@ -1,7 +1,7 @@
 /** cut-500, fill-cap-256 and sweep-37. */
 import { capPicture } from '@marionette/core/artwork/capPicture'
 import { cutDrawing } from '@marionette/core/artwork/cutDrawing'
-import { polygonPath } from '@marionette/core/artwork/selection'
+import { polygonPath } from '@marionette/core/geometry/path'
 import { newRaster } from '@marionette/core/geometry/raster'
 import type { Drawing, Path } from '@marionette/core/document/schema'
 import { loadCanvasKit } from '@marionette/render/node'

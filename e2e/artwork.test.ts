@@ -1,42 +1,25 @@
 /** Layered artwork through the real interface: in, ordered, named, fitted, merged, and taken in again. */
-import { existsSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
-import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import type { Browser, ElementHandle, Page } from 'puppeteer-core'
+import type { ElementHandle, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import type { Part, Puppet } from '@marionette/core/document/schema'
 import { restBounds } from '@marionette/core/document/tree'
 import { demoSvg } from '@marionette/demo/demos'
 import { ora, png } from '@marionette/formats/test/bytes'
-import { launchBrowser, openPage } from './browser'
-import { downloadsInto, Editor } from './editor'
-import { startTestServer, type TestServer } from './server'
+import type { Editor } from './editor'
+import { startSession, type Session } from './session'
 
-let server: TestServer
-let browser: Browser
+let session: Session
 let page: Page
 let editor: Editor
-let errors: string[]
-let folder: string
 
 beforeAll(async () => {
-  server = await startTestServer()
-  browser = await launchBrowser()
-  folder = mkdtempSync(join(tmpdir(), 'marionette-art-'))
-  await downloadsInto(browser, folder)
-  ;({ page, errors } = await openPage(browser))
-  editor = new Editor(page, server.url)
+  session = await startSession()
+  ;({ page, editor } = session)
 })
-afterAll(async () => {
-  await browser?.close()
-  await server?.stop()
-  rmSync(folder, { recursive: true, force: true })
-})
+afterAll(() => session?.stop())
 
-const file = (name: string, bytes: Uint8Array | string): string => {
-  writeFileSync(join(folder, name), bytes)
-  return join(folder, name)
-}
+const file = (name: string, bytes: Uint8Array | string): string => session.file(name, bytes)
 const named = (puppet: Puppet, name: string): Part => Object.values(puppet.parts).find((p) => p.name === name)!
 const input = async (id: string): Promise<ElementHandle<HTMLInputElement>> =>
   (await page.waitForSelector(`[data-testid=${id}]`)) as ElementHandle<HTMLInputElement>
@@ -45,7 +28,7 @@ const noDialog = (): Promise<unknown> => page.waitForFunction(() => !document.qu
 
 /** Chooses files in the library; several ask whether they are one puppet. */
 async function choose(...paths: string[]): Promise<void> {
-  await page.goto(server.url)
+  await page.goto(session.server.url)
   await (await input('file-input')).uploadFile(...paths)
 }
 
@@ -159,11 +142,11 @@ describe('a layered picture', () => {
 
   test('leaves as OpenRaster and as a starter file', async () => {
     await editor.bench('Send')
-    rmSync(join(folder, 'person.ora'))
+    rmSync(join(session.folder, 'person.ora'))
     await editor.button('Take OpenRaster')
-    await expect.poll(() => existsSync(join(folder, 'person.ora')), { timeout: 30_000 }).toBe(true)
+    await expect.poll(() => existsSync(join(session.folder, 'person.ora')), { timeout: 30_000 }).toBe(true)
     await editor.button('SVG')
-    await expect.poll(() => existsSync(join(folder, 'person-starter.svg')), { timeout: 30_000 }).toBe(true)
+    await expect.poll(() => existsSync(join(session.folder, 'person-starter.svg')), { timeout: 30_000 }).toBe(true)
     await editor.bench('Parts')
   })
 
@@ -262,7 +245,7 @@ describe('a template', () => {
     expect(await editor.rows()).toContain('Wing near')
   })
 
-  test('nothing went wrong on the way', () => expect(errors).toEqual([]))
+  test('nothing went wrong on the way', () => expect(session.errors).toEqual([]))
 })
 
 /** Presses a button of the details, which is no dialog. */

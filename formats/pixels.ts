@@ -1,13 +1,10 @@
 /** Raster pictures in memory and as PNG. */
+import { padded, type Raster } from '@marionette/core/geometry/raster'
 import { convertIndexedToRgb, decode, encode, type DecodedPng } from 'fast-png'
 import { FormatError } from './warnings'
 
 /** Straight (not premultiplied) sRGB: [4 * width * height], row by row. */
-export interface Pixels {
-  readonly width: number
-  readonly height: number
-  readonly data: Uint8Array | Uint8ClampedArray
-}
+export type Pixels = Raster
 
 /** A box of whole pixels. */
 export interface PixelBox {
@@ -133,14 +130,8 @@ export function opaqueBox({ width, height, data }: Pixels): PixelBox | null {
 }
 
 /** A copy of part of a picture. */
-export function cropped(pixels: Pixels, box: PixelBox): Pixels {
-  const data = new Uint8Array(4 * box.width * box.height)
-  for (let y = 0; y < box.height; y++) {
-    const from = 4 * ((box.y + y) * pixels.width + box.x)
-    data.set(pixels.data.subarray(from, from + 4 * box.width), 4 * y * box.width)
-  }
-  return { width: box.width, height: box.height, data }
-}
+export const cropped = (pixels: Pixels, { x, y, width, height }: PixelBox): Pixels =>
+  padded(pixels, -x, -y, x + width - pixels.width, y + height - pixels.height)
 
 /** Alpha of each pixel [width * height]. */
 export function alphaOf({ width, height, data }: Pixels): Uint8Array {

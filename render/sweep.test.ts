@@ -10,6 +10,7 @@ import { run } from '@marionette/core/edit/command'
 import { sendPiece } from '@marionette/core/edit/cutting'
 import { addJoint, changeArt } from '@marionette/core/edit/joints'
 import { addArtwork } from '@marionette/core/edit/parts'
+import { polygonPath } from '@marionette/core/geometry/path'
 import { drawingPart } from '@marionette/core/test/puppets'
 import { loadCanvasKit } from './node'
 import { sweepJoint, worstFirst, type Sweep } from './sweep'
@@ -19,12 +20,7 @@ beforeAll(async () => {
   CK = await loadCanvasKit()
 })
 
-const closed = (...anchors: number[]): Path => ({
-  closed: true,
-  ids: anchors.slice(anchors.length / 2).map((_, i) => i),
-  anchors,
-  handles: new Array<number>(2 * anchors.length).fill(0),
-})
+const closed = (...anchors: number[]): Path => polygonPath(anchors)
 
 /** A limb of 40 px from (60, 200) to (340, 200) with a dark outline of 4 px. */
 const limb = (): Drawing => {

@@ -2,7 +2,7 @@
 import type { CanvasKit } from 'canvaskit-wasm'
 import { jointLine, endingsOf } from '@marionette/core/artwork/jointCaps'
 import { isOutline } from '@marionette/core/artwork/caps'
-import { lightness, lineWidthOf } from '@marionette/core/artwork/capPicture'
+import { lightness, lineWidthOf, LINE_THRESHOLD } from '@marionette/core/artwork/linePixels'
 import type { Drawing, Joint, Part, Picture, Puppet, Shape } from '@marionette/core/document/schema'
 import { bindHolder, drawingOf, drawnParts, partsBelow, topmostParts } from '@marionette/core/document/tree'
 import type { Bounds } from '@marionette/core/geometry/bounds'
@@ -11,7 +11,6 @@ import { findFaults, INK_SIGNAL, OVER_SIGNAL, readRest, UNDER_SIGNAL, type Fault
 import { compile, type Rig } from '@marionette/core/rig/compile'
 import { poseRig } from '@marionette/core/rig/evaluate'
 import { anglesBetween, jointTurn } from '@marionette/core/rig/jointTurn'
-import { LINE_THRESHOLD } from '@marionette/formats/cutting/caps'
 import { decodePng, encodePng } from '@marionette/formats/pixels'
 import { Painter } from './painter'
 import { renderPixels } from './pixels'
@@ -173,8 +172,7 @@ class Looker {
     return {
       ...{ size, x: size / 2, y: size / 2, radius: this.joint.radius * scale, line: this.line, grain: this.grain },
       both: draw(new Set([...this.under, ...this.over])),
-      under: draw(this.under),
-      over: draw(this.over),
+      alone: this.line > 0 ? { under: draw(this.under), over: draw(this.over) } : null,
       above: this.above.size > 0 ? draw(this.above) : null,
     }
   }

@@ -2,24 +2,30 @@
 import { freshId } from '@marionette/core/document/ids'
 import { useCut } from '../state/cut'
 import { openPuppet } from '../state/document'
-import { work } from '../state/work'
+import { withNote, work } from '../state/work'
 import { fillInWorker, splitInWorker } from '../workers/client'
+import { whileBusy } from './busy'
+import { dropArea } from './selecting'
 import { cutSource } from './sending'
 
 /** Fills the selected area of the selected part from what surrounds it. */
 export async function fillSelected(): Promise<void> {
-  const { area, busy } = useCut.getState()
+  const { area } = useCut.getState()
   const part = cutSource()
-  if (!area || part === null || busy) return
-  useCut.setState({ busy: true })
-  const isDone = await work(`Fill ${openPuppet().parts[part]!.name}`, (puppet, assets) =>
-    fillInWorker(puppet, part, area, assets, () => undefined),
+  if (!area || part === null) return
+  const label = `Fill ${openPuppet().parts[part]!.name}`
+  const isDone = await whileBusy((signal, progress) =>
+    work(label, [part], (puppet, assets) => fillInWorker(puppet, part, area, assets, progress, signal)),
   )
-  useCut.setState({ busy: false, ...(isDone && { area: null }) })
+  if (isDone) dropArea()
 }
 
 /** Makes the lines of a part a part of their own, above its colour. */
-export const splitLinesOf = (part: string, threshold: number): Promise<boolean> =>
-  work(`Split line and colour of ${openPuppet().parts[part]!.name}`, (puppet, assets) =>
-    splitInWorker(puppet, part, freshId('part'), threshold, assets),
+export async function splitLinesOf(part: string, threshold: number): Promise<void> {
+  const { name } = openPuppet().parts[part]!
+  await withNote(`Splitting line and colour of ${name}…`, (signal) =>
+    work(`Split line and colour of ${name}`, [part], (puppet, assets) =>
+      splitInWorker(puppet, part, freshId('part'), threshold, assets, signal),
+    ),
   )
+}

@@ -1,9 +1,13 @@
 /** Selecting an area for cutting. */
 import type { SelectionMode } from '@marionette/core/artwork/selection'
 import type { Area } from '@marionette/core/geometry/booleans'
-import type { Puppet, Vec } from '@marionette/core/document/schema'
+import type { Vec } from '@marionette/core/document/schema'
+import { assetsOfParts } from '@marionette/core/document/tree'
+import { loadAssets } from '../state/assets'
 import { useCut } from '../state/cut'
-import { stretchInWorker } from '../workers/client'
+import { openPuppet } from '../state/document'
+import { colourAreaInWorker, stretchInWorker } from '../workers/client'
+import { whileBusy } from './busy'
 
 const areas = () => import('./areas')
 
@@ -21,8 +25,7 @@ export async function takeLoop(loop: readonly number[], mode: SelectionMode): Pr
   await keep(selectLoop(useCut.getState().area, loop, mode))
 }
 
-/** Takes an area into the selection. */
-export async function takeArea(found: Area, mode: SelectionMode): Promise<void> {
+async function takeArea(found: Area, mode: SelectionMode): Promise<void> {
   const { combineSelection } = await areas()
   await keep(combineSelection(useCut.getState().area, found, mode))
 }
@@ -34,8 +37,19 @@ export async function growArea(by: number): Promise<void> {
   if (area) await keep(offsetSelection(area, by))
 }
 
+/** Takes the area of one colour about a spot of the canvas into the selection. */
+export async function takeColour(source: string, spot: Vec, mode: SelectionMode): Promise<void> {
+  const puppet = openPuppet()
+  const { tolerance, gap } = useCut.getState()
+  const found = await whileBusy(async (signal) => {
+    const assets = await loadAssets(assetsOfParts(puppet, [source]))
+    return colourAreaInWorker(puppet, source, spot, { tolerance, gap }, assets, signal)
+  })
+  if (found) await takeArea(found, mode)
+}
+
 /** Selects the stretch of an outline under a spot of the canvas. */
-export async function takeStretch(puppet: Puppet, source: string, spot: Vec, reach: number): Promise<void> {
-  const found = await stretchInWorker(puppet, source, spot, reach)
+export async function takeStretch(source: string, spot: Vec, reach: number): Promise<void> {
+  const found = await whileBusy((signal) => stretchInWorker(openPuppet(), source, spot, reach, signal))
   useCut.setState({ area: null, size: 0, stretch: found })
 }

@@ -8,6 +8,8 @@ import { useCut } from '../state/cut'
 import { selectParts, useSession } from '../state/session'
 import { work } from '../state/work'
 import { cutInWorker } from '../workers/client'
+import { whileBusy } from './busy'
+import { dropArea } from './selecting'
 
 /** The part that is cut: the selected one. */
 export function cutSource(): string | null {
@@ -39,19 +41,23 @@ export interface Sending {
 
 /** Sends the selected area of the source on. The new part is not selected, so that the next piece comes from the same source. */
 export async function sendArea(sending: Sending): Promise<void> {
-  const { area, stretch, busy } = useCut.getState()
+  const { area, stretch } = useCut.getState()
   const source = stretch?.part ?? cutSource()
-  if ((!area && !stretch) || source === null || busy) return
+  const what = stretch ? { kind: 'stretch' as const, stretch: stretch.stretch } : area ? { kind: 'area' as const, area } : null
+  if (!what || source === null) return
   const id = freshId('part')
-  const { name, to, keep } = sending
-  const role = suggestedNames(openPuppet()).find((s) => s.name.toLowerCase() === name.trim().toLowerCase())?.role ?? null
-  const from = openPuppet().parts[source]!.name
-  useCut.setState({ busy: true })
-  const isDone = await work(`Cut ${to === null ? name : openPuppet().parts[to]!.name} from ${from}`, (puppet, assets) =>
-    cutInWorker({ puppet, source, area, stretch: stretch?.stretch ?? null, keep, name: name.trim(), role, to, id }, assets),
+  const { to, keep } = sending
+  const name = sending.name.trim()
+  const role = suggestedNames(openPuppet()).find((s) => s.name.toLowerCase() === name.toLowerCase())?.role ?? null
+  const { parts } = openPuppet()
+  const label = `Cut ${to === null ? name : parts[to]!.name} from ${parts[source]!.name}`
+  const isDone = await whileBusy((signal) =>
+    work(label, [source], (puppet, assets) => cutInWorker({ puppet, source, what, keep, name, role, to, id }, assets, signal)),
   )
-  useCut.setState({ busy: false, ...(isDone && { area: null, stretch: null, keep: null, last: sending }) })
-  if (isDone && openPuppet().parts[source] === undefined) selectParts(to ?? id)
+  if (!isDone) return
+  dropArea()
+  useCut.setState({ keep: null, last: sending })
+  if (openPuppet().parts[source] === undefined) selectParts(to ?? id)
 }
 
 /** `Hand` becomes `Hand 2`, `Hand 2` becomes `Hand 3`. */

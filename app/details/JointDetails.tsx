@@ -2,12 +2,13 @@
 import { ArrowDownUp, CircleDot, Trash2 } from 'lucide-react'
 import { useRef, useState } from 'react'
 import type { Joint } from '@marionette/core/document/schema'
+import { LINE_THRESHOLD } from '@marionette/core/artwork/linePixels'
 import { edit } from '@marionette/core/edit/command'
 import { deleteJoint, setJoint, swapJoint } from '@marionette/core/edit/joints'
 import { jointTurn } from '@marionette/core/rig/jointTurn'
-import { capJoint, LINE_THRESHOLD, selectJoint } from '../joints/making'
+import { capJoint, selectJoint } from '../joints/making'
 import { SweepStrip } from '../joints/SweepStrip'
-import { perform, useDocument, usePuppet } from '../state/document'
+import { perform, useDocument, usePuppet, useRestOf } from '../state/document'
 import { selectParts, useSession } from '../state/session'
 import { cancelSweep, sweepJoints, sweepOf, useSweeps } from '../state/sweeps'
 import { Button, IconButton } from '../ui/Button'
@@ -16,7 +17,7 @@ import { Group, Field } from './Group'
 
 export function JointDetails({ id }: { id: string }) {
   const joint = usePuppet((p) => p.joints[id])
-  const puppet = usePuppet((p) => p)
+  const puppet = useRestOf()
   if (!joint) return null
   const turn = jointTurn(puppet, joint)
   const set = (change: Partial<Joint>): void => {

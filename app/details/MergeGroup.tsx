@@ -2,7 +2,7 @@
 import { useRef, useState } from 'react'
 import { toast } from 'sonner'
 import type { Part } from '@marionette/core/document/schema'
-import { assetsOf, partsBelow } from '@marionette/core/document/tree'
+import { assetsOfParts, partsBelow } from '@marionette/core/document/tree'
 import { mergeGroup, unmergeGroup } from '@marionette/core/edit/artwork'
 import { edit } from '@marionette/core/edit/command'
 import { loadAssets, sendAssets } from '../state/assets'
@@ -28,7 +28,7 @@ export function MergeGroup({ part }: { part: Part }) {
     abort.current = new AbortController()
     setBusy(true)
     try {
-      const assets = await loadAssets(assetsOf(puppet))
+      const assets = await loadAssets(assetsOfParts(puppet, [part.id]))
       const merged = await mergeInWorker(puppet, part.id, assets, Number(scale), abort.current.signal)
       await sendAssets(new Map([[merged.picture.asset, merged.png]]))
       perform([edit(mergeGroup, { part: part.id, picture: merged.picture })], `Merge ${part.name}`)

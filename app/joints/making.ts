@@ -7,7 +7,7 @@ import { edit } from '@marionette/core/edit/command'
 import { addJoint } from '@marionette/core/edit/joints'
 import { openPuppet, perform } from '../state/document'
 import { selectNothing, setTool, useSession } from '../state/session'
-import { work } from '../state/work'
+import { orSaid, withNote, work } from '../state/work'
 import { capInWorker, proposeJointInWorker, proposeJointsInWorker } from '../workers/client'
 
 export const selectJoint = (joint: string | null): void => {
@@ -23,7 +23,7 @@ export async function joinParts(a: string, b: string, at?: Vec): Promise<void> {
   const puppet = openPuppet()
   const order = partsBelow(puppet, puppet.root).map((p) => p.id)
   const [under, over] = order.indexOf(a) < order.indexOf(b) ? [a, b] : [b, a]
-  const disc = await proposeJointInWorker(puppet, under, over)
+  const disc = await orSaid(() => proposeJointInWorker(puppet, under, over))
   if (!disc && !at) return void toast.error('These two parts are nowhere near each other.')
   const centre = at ?? disc!.centre
   const id = freshId('joint')
@@ -34,20 +34,18 @@ export async function joinParts(a: string, b: string, at?: Vec): Promise<void> {
 
 /** Makes every joint that the puppet seems to have. */
 export async function makeProposedJoints(): Promise<void> {
-  const found = await proposeJointsInWorker(openPuppet())
+  const found = await withNote('Looking for joints…', (signal) => proposeJointsInWorker(openPuppet(), signal))
+  if (!found) return
   if (found.length === 0) return void toast('No two parts were found that could be joined.')
   const edits = found.map((joint) => edit(addJoint, { id: freshId('joint'), ...joint }))
   if (perform(edits, `Make ${found.length} joints`)) toast(`${found.length} joints were made.`)
 }
 
-/** Lightness below which a pixel of a picture counts as line, unless told otherwise. */
-export const LINE_THRESHOLD = 0.3
-
 /** Gives a joint its round ends. */
 export function capJoint(id: string, threshold: number, progress: (done: number) => void, signal: AbortSignal): Promise<boolean> {
   const puppet = openPuppet()
-  const { over } = puppet.joints[id]!
-  return work(`Round the ends at ${puppet.parts[over]!.name}`, (now, assets) =>
+  const { under, over } = puppet.joints[id]!
+  return work(`Round the ends at ${puppet.parts[over]!.name}`, [under, over], (now, assets) =>
     capInWorker(now, now.joints[id]!, assets, threshold, progress, signal),
   )
 }

@@ -1,6 +1,7 @@
 /** Beside the selected area: its size, how it is selected, and where it goes. */
 import { BoxSelect, Lasso, Minus, Pipette, Plus, Spline } from 'lucide-react'
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
+import { cancelBusy } from '../cutting/busy'
 import { keepsByItself, repeatSending, sendArea, suggestedNames } from '../cutting/sending'
 import { fillSelected } from '../cutting/filling'
 import { growArea } from '../cutting/selecting'
@@ -106,6 +107,18 @@ function Size({ size }: { size: number }) {
   )
 }
 
+function Busy({ done }: { done: number | null }) {
+  return (
+    <div className="flex items-center gap-2 px-2 text-xs text-quiet">
+      Working…
+      {done !== null && <progress className="h-1.5 w-24 accent-[var(--verdigris)]" value={done} aria-label="Working" />}
+      <Button small onClick={cancelBusy}>
+        Cancel
+      </Button>
+    </div>
+  )
+}
+
 const NEW = ''
 
 function Chosen() {
@@ -119,7 +132,8 @@ function Chosen() {
   const parts = usePuppet((p) => p.parts)
   const [name, setName] = useState('')
   const [to, setTo] = useState(NEW)
-  if (busy) return <span className="px-2 text-xs text-quiet">Working…</span>
+  const suggested = useMemo(() => suggestedNames({ ...openPuppet(), parts }), [parts])
+  if (busy) return <Busy done={busy.done} />
   if (!source || !parts[source]) return <span className="px-2 text-xs text-quiet">Press on the part that is to be cut.</span>
   if (!area && !stretch) return <span className="px-2 text-xs text-quiet">From {parts[source].name}</span>
   const keep = keepSet ?? keepsByItself(openPuppet(), source)
@@ -163,7 +177,7 @@ function Chosen() {
             className="h-7 w-[128px] rounded-lg bg-tint px-2 text-ink"
           />
           <datalist id="piece-names">
-            {suggestedNames(openPuppet()).map((s) => (
+            {suggested.map((s) => (
               <option key={s.role} value={s.name} />
             ))}
           </datalist>

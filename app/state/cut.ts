@@ -1,22 +1,15 @@
 /** What is selected for cutting: an area of the shown canvas. It is no part of the puppet and goes with the bench. */
 import { create } from 'zustand'
-import type { OutlineStretch } from '@marionette/core/artwork/outlineStretch'
 import type { SelectionMode } from '@marionette/core/artwork/selection'
 import type { Area } from '@marionette/core/geometry/booleans'
+import type { FoundStretch } from '../workers/cutting'
 
 export type CutBy = 'lasso' | 'box' | 'colour' | 'stretch'
 
-/** One stretch of an outline that is selected in place of an area. */
-export interface CutStretch {
-  readonly part: string
-  readonly stretch: OutlineStretch
-  /** Where it runs on the shown canvas: flat x,y pairs. */
-  readonly points: readonly number[]
-}
-
 interface CutState {
   readonly area: Area | null
-  readonly stretch: CutStretch | null
+  /** One stretch of an outline, selected in place of an area. */
+  readonly stretch: FoundStretch | null
   /** px² */
   readonly size: number
   readonly by: CutBy
@@ -27,7 +20,8 @@ interface CutState {
   readonly keep: boolean | null
   /** How the last piece was sent, to be repeated by one key. */
   readonly last: { readonly name: string; readonly to: string | null; readonly keep: boolean } | null
-  readonly busy: boolean
+  /** Work under way, and the share that is done where that is known. */
+  readonly busy: { readonly done: number | null } | null
 }
 
 export const useCut = create<CutState>(() => ({
@@ -39,7 +33,7 @@ export const useCut = create<CutState>(() => ({
   gap: 2,
   keep: null,
   last: null,
-  busy: false,
+  busy: null,
 }))
 
 /** What held keys ask of the next loop. */

@@ -2,11 +2,11 @@
 import { create } from 'zustand'
 import type { Joint, Puppet } from '@marionette/core/document/schema'
 import { assetsOf } from '@marionette/core/document/tree'
-import { toast } from 'sonner'
-import { Cancelled, sweepInWorker } from '../workers/client'
+import { sweepInWorker } from '../workers/client'
 import type { SweptJoint } from '../workers/cutting'
 import { loadAssets } from './assets'
 import { openPuppet } from './document'
+import { orSaid } from './work'
 
 interface Kept {
   readonly swept: SweptJoint
@@ -40,7 +40,7 @@ export async function sweepJoints(ids: readonly string[]): Promise<void> {
   cancelSweep()
   const own = new AbortController()
   abort = own
-  try {
+  await orSaid(async () => {
     for (const id of ids) {
       const puppet = openPuppet()
       const joint = puppet.joints[id]
@@ -51,11 +51,8 @@ export async function sweepJoints(ids: readonly string[]): Promise<void> {
       const swept = await sweepInWorker(puppet, joint, assets, progress, own.signal)
       useSweeps.setState((s) => ({ kept: { ...s.kept, [id]: { swept, joint, from: puppet } } }))
     }
-  } catch (error) {
-    if (!(error instanceof Cancelled)) toast.error((error as Error).message)
-  } finally {
-    if (abort === own) useSweeps.setState({ running: null })
-  }
+  })
+  if (abort === own) useSweeps.setState({ running: null })
 }
 
 export function cancelSweep(): void {

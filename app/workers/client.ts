@@ -88,10 +88,17 @@ export const capInWorker = (
 export const proposeJointInWorker = (puppet: Puppet, under: string, over: string): Promise<Disc | null> =>
   inWorker((api) => api.proposeJoint(puppet, under, over))
 
-export const proposeJointsInWorker = (puppet: Puppet): Promise<ProposedJoint[]> => inWorker((api) => api.proposeJoints(puppet))
+export const proposeJointsInWorker = (puppet: Puppet, signal?: AbortSignal): Promise<ProposedJoint[]> =>
+  inWorker((api) => api.proposeJoints(puppet), signal)
 
-export const splitInWorker = (puppet: Puppet, part: string, id: string, threshold: number, assets: Assets): Promise<Worked> =>
-  inWorker((api) => api.splitPart(puppet, part, id, threshold, assets))
+export const splitInWorker = (
+  puppet: Puppet,
+  part: string,
+  id: string,
+  threshold: number,
+  assets: Assets,
+  signal?: AbortSignal,
+): Promise<Worked> => inWorker((api) => api.splitPart(puppet, part, id, threshold, assets), signal)
 
 export const fillInWorker = (
   puppet: Puppet,
@@ -108,10 +115,16 @@ export const colourAreaInWorker = (
   spot: Vec,
   options: ColourAreaOptions,
   assets: Assets,
-): Promise<Area | null> => inWorker((api) => api.colourAreaOf(puppet, part, spot, options, assets))
+  signal?: AbortSignal,
+): Promise<Area | null> => inWorker((api) => api.colourAreaOf(puppet, part, spot, options, assets), signal)
 
-export const stretchInWorker = (puppet: Puppet, source: string, spot: Vec, reach: number): Promise<FoundStretch | null> =>
-  inWorker((api) => api.outlineAt(puppet, source, spot, reach))
+export const stretchInWorker = (
+  puppet: Puppet,
+  source: string,
+  spot: Vec,
+  reach: number,
+  signal?: AbortSignal,
+): Promise<FoundStretch | null> => inWorker((api) => api.outlineAt(puppet, source, spot, reach), signal)
 
 export const sweepInWorker = (
   puppet: Puppet,

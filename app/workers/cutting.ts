@@ -34,10 +34,8 @@ export interface CutWork {
   readonly puppet: Puppet
   /** A part, or a group with all in it. */
   readonly source: string
-  /** On the canvas, as it is shown. */
-  readonly area: Area | null
-  /** A stretch of the source's outline in place of an area. */
-  readonly stretch: OutlineStretch | null
+  /** An area of the canvas as it is shown, or a stretch of the source's outline. */
+  readonly what: { readonly kind: 'area'; readonly area: Area } | { readonly kind: 'stretch'; readonly stretch: OutlineStretch }
   /** Whether the source stays whole. */
   readonly keep: boolean
   readonly name: string
@@ -48,11 +46,12 @@ export interface CutWork {
   readonly id: string
 }
 
-/** Cuts what lies in an area out of a part and sends it on. Throws EditError where nothing lies there. */
-export function cutParts(work: CutWork, assets: Assets): Worked {
-  if (work.stretch) return cutOutline(work, work.stretch)
+/** Cuts something out of a part and sends it on. Throws EditError where nothing of the part is there. */
+export const cutParts = (work: CutWork, assets: Assets): Worked =>
+  work.what.kind === 'stretch' ? cutOutline(work, work.what.stretch) : cutArea(work, work.what.area, assets)
+
+function cutArea(work: CutWork, area: Area, assets: Assets): Worked {
   const { puppet, source, keep, to, id } = work
-  const area = work.area ?? { paths: [], rule: 'nonzero' as const }
   const view = puppet.views[0]!.id
   const frame = poseRig(compile(puppet), puppet.pose)
   const parts = drawnParts(puppet, source).filter((p) => p.visible && p.art[view] !== undefined)

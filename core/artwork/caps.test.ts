@@ -1,10 +1,9 @@
 import { describe, expect, test } from 'vitest'
 import type { Drawing, Path, Shape } from '../document/schema'
 import { areaOf, areaTest, combine } from '../geometry/booleans'
-import { flatten } from '../geometry/path'
+import { flatten, polygonPath } from '../geometry/path'
 import { capDrawing, circlePath, isOutline, outlineWidth } from './caps'
 import { proposeDisc } from './proposeDisc'
-import { polygonPath } from './selection'
 
 const flat = (colour: string) => ({ kind: 'flat' as const, colour })
 const ink = { paint: flat('#cc8844'), alpha: 1, rule: 'nonzero' as const }

@@ -34,7 +34,8 @@ export function circlePath({ centre: { x, y }, radius: r }: Disc): Path {
   }
 }
 
-const discArea = (disc: Disc): Area => ({ paths: [circlePath(disc)], rule: 'nonzero' })
+/** A disc as an area. */
+export const discArea = (disc: Disc): Area => ({ paths: [circlePath(disc)], rule: 'nonzero' })
 
 /** The shape whose ink ends in the disc: the one with most of its area there, the upper one of equals; null without any. */
 function endingShape(drawing: Drawing, disc: Disc): Shape | null {
@@ -74,6 +75,9 @@ function outlinesOf(drawing: Drawing, ending: Shape): Shape[] {
     (s) => s.line && (s.id === ending.id || (!s.ink && s.paths.some((p) => follows(p, Math.max(2, s.line!.width), ending.paths)))),
   )
 }
+
+/** Whether anything of a drawing ends in a disc. */
+export const endsIn = (drawing: Drawing, disc: Disc): boolean => endingShape(drawing, disc) !== null
 
 /** Width of the line around what ends in a disc; 0 without a line. */
 export function outlineWidth(drawing: Drawing, disc: Disc): number {

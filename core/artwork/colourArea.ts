@@ -1,8 +1,9 @@
 /** Selecting an area of one colour in a picture, gaps of its border closed. */
 import type { Raster } from '../geometry/raster'
+import { flood } from '../geometry/flood'
 import { grow, traceBorders, type Mask } from '../geometry/trace'
 import type { Area } from '../geometry/booleans'
-import { polygonPath } from './selection'
+import { polygonPath } from '../geometry/path'
 
 export interface ColourAreaOptions {
   /** How far a colour may be from the one under the pointer, 0 to 255 in each channel. */
@@ -39,8 +40,8 @@ function colourMask(source: Raster, x: number, y: number, tolerance: number, clo
       }
   const barred = close > 0 ? within(grow({ width, height, cells: other }, close), width, height, close) : other
   const start = y * width + x
-  if (barred[start]) return { width, height, cells: flood(other, width, height, start) }
-  const found = flood(barred, width, height, start)
+  if (barred[start]) return { width, height, cells: flood(other, width, height, [start]) }
+  const found = flood(barred, width, height, [start])
   if (close === 0) return { width, height, cells: found }
   const wide = within(grow({ width, height, cells: found }, close), width, height, close)
   return { width, height, cells: wide.map((v, i) => (v && !other[i] ? 1 : 0)) }
@@ -51,26 +52,6 @@ function within(grown: Mask, width: number, height: number, by: number): Uint8Ar
   const out = new Uint8Array(width * height)
   for (let y = 0; y < height; y++)
     out.set(grown.cells.subarray((y + by) * grown.width + by, (y + by) * grown.width + by + width), y * width)
-  return out
-}
-
-function flood(barred: Uint8Array, width: number, height: number, start: number): Uint8Array {
-  const out = new Uint8Array(barred.length)
-  const stack = [start]
-  out[start] = 1
-  const push = (i: number): void => {
-    if (barred[i] || out[i]) return
-    out[i] = 1
-    stack.push(i)
-  }
-  while (stack.length > 0) {
-    const i = stack.pop()!
-    const x = i % width
-    if (x > 0) push(i - 1)
-    if (x < width - 1) push(i + 1)
-    if (i >= width) push(i - width)
-    if (i < width * (height - 1)) push(i + width)
-  }
   return out
 }
 

@@ -1,19 +1,17 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { areaOf, combine, type Area } from '../geometry/booleans'
-import { flatten } from '../geometry/path'
+import { flatten, polygonPath } from '../geometry/path'
 import { distanceToPolyline } from '../geometry/polyline'
 import type { Drawing, Line, Path, Shape } from '../document/schema'
 import { cutDrawing } from './cutDrawing'
 
 const flat = { kind: 'flat' as const, colour: '#336655' }
 const LINE: Line = { paint: flat, alpha: 1, width: 4, cap: 'round', join: 'round', miter: 4, dash: null, pen: null }
-const polygon = (points: number[], first = 0): Path => ({
-  closed: true,
-  ids: points.slice(0, points.length / 2).map((_, i) => first + i),
-  anchors: points,
-  handles: new Array<number>(2 * points.length).fill(0),
-})
+const polygon = (points: number[], first = 0): Path => {
+  const path = polygonPath(points)
+  return { ...path, ids: path.ids.map((id) => first + id) }
+}
 const shapeOf = (paths: Path[], rule: 'nonzero' | 'evenodd' = 'nonzero', line: Line | null = LINE): Shape => ({
   ...{ id: 0, paths, line, alpha: 1, lineFirst: false },
   ink: { paint: flat, alpha: 1, rule },

@@ -5,7 +5,8 @@
  * cover whole, so that its edge lies one pixel under the piece: laid over each other the two give the source again.
  */
 import type { Area } from '../geometry/booleans'
-import { coverageOf, newRaster, type Raster } from '../geometry/raster'
+import { coverageOf } from '../geometry/coverage'
+import { newRaster, type Raster } from '../geometry/raster'
 
 export interface CutRaster {
   readonly inside: Raster

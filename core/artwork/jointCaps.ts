@@ -4,7 +4,7 @@ import { pictureOf } from '../document/pictures'
 import type { Affine, Drawing, Joint, Part, Picture, Puppet } from '../document/schema'
 import { drawingOf, drawnParts, restMatrix } from '../document/tree'
 import { apply, determinant, IDENTITY, invert } from '../geometry/affine'
-import { capDrawing, outlineWidth, type Disc, type Layering } from './caps'
+import { capDrawing, endsIn, outlineWidth, type Disc, type Layering } from './caps'
 import { proposeDisc } from './proposeDisc'
 import { rimsOf } from './proposeJoints'
 
@@ -39,9 +39,7 @@ export function endingsOf(puppet: Puppet, joint: Joint, view: ViewId = puppet.vi
   const side = (part: PartId, layering: Layering): Ending | null =>
     candidates(puppet, part)
       .map((p) => endingIn(puppet, p, disc, layering, view))
-      .find((e) =>
-        e.drawing ? capDrawing(e.drawing, e.disc, layering, 0) !== null : e.picture !== null && meetsPicture(e.picture, e.disc),
-      ) ?? null
+      .find((e) => (e.drawing ? endsIn(e.drawing, e.disc) : e.picture !== null && meetsPicture(e.picture, e.disc))) ?? null
   return { under: side(joint.under, 'under'), over: side(joint.over, 'over') }
 }
 

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import type { Drawing, Path, Shape } from '../document/schema'
+import { polygonPath } from '../geometry/path'
 import { cutStretch, stretchAt, stretchPath } from './outlineStretch'
-import { polygonPath } from './selection'
 
 const paint = { kind: 'flat' as const, colour: '#221a18' }
 const line = { paint, alpha: 1, width: 2, cap: 'butt' as const, join: 'miter' as const, miter: 4, dash: null, pen: null }

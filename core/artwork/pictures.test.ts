@@ -1,20 +1,12 @@
 import { describe, expect, test } from 'vitest'
 import type { Area } from '../geometry/booleans'
-import { coverageOf, newRaster, padded, type Raster } from '../geometry/raster'
+import { polygonPath } from '../geometry/path'
+import { coverageOf } from '../geometry/coverage'
+import { newRaster, padded, type Raster } from '../geometry/raster'
 import { cutRaster } from './cutPicture'
 import { fillHole } from './fill'
 
-const polygon = (...points: number[]): Area => ({
-  paths: [
-    {
-      closed: true,
-      ids: points.slice(points.length / 2).map((_, i) => i),
-      anchors: points,
-      handles: new Array<number>(2 * points.length).fill(0),
-    },
-  ],
-  rule: 'nonzero',
-})
+const polygon = (...points: number[]): Area => ({ paths: [polygonPath(points)], rule: 'nonzero' })
 const paint = (width: number, height: number, colour: (x: number, y: number) => readonly number[]): Raster => {
   const out = newRaster(width, height)
   for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) out.data.set(colour(x, y), 4 * (y * width + x))

@@ -1,7 +1,7 @@
 /** Where two pieces of artwork could be joined, from their outlines alone. */
 import type { Vec } from '../document/schema'
 import { areaOf, areaTest, combine, type Area } from '../geometry/booleans'
-import { flatten } from '../geometry/path'
+import { flatten, polygonPath } from '../geometry/path'
 import { distanceToPolyline } from '../geometry/polyline'
 import type { Disc } from './caps'
 
@@ -35,15 +35,7 @@ export function proposeDisc(under: Rims, over: Rims): Disc | null {
 }
 
 /** Outlines as an area. */
-export const toArea = (rims: Rims): Area => ({
-  rule: 'nonzero',
-  paths: rims.map((rim) => ({
-    closed: true,
-    ids: rim.slice(rim.length / 2).map((_, i) => i),
-    anchors: [...rim],
-    handles: new Array<number>(2 * rim.length).fill(0),
-  })),
-})
+export const toArea = (rims: Rims): Area => ({ rule: 'nonzero', paths: rims.map(polygonPath) })
 
 const STEPS = 24
 

@@ -5,7 +5,7 @@ import { bindHolder, bonesInOrder, drawingOf, drawnParts, isWithinPart, partsBel
 import { areaOf, combine } from '../geometry/booleans'
 import { emptyBounds, include, type Bounds } from '../geometry/bounds'
 import { flatten, mapPath } from '../geometry/path'
-import { distanceToPolyline } from '../geometry/polyline'
+import { distanceToPolyline, isWithin } from '../geometry/polyline'
 import { proposeDisc, toArea, type Rims } from './proposeDisc'
 
 export type ProposedJoint = Omit<Joint, 'id'>
@@ -72,7 +72,7 @@ function fromBones(puppet: Puppet, pieces: readonly Piece[]): ProposedJoint[] {
     if (bone.parent === null) return []
     const { x, y } = bone.start
     const depth = ({ rims }: Piece): number =>
-      Math.max(...rims.map((rim) => (isInside(rim, x, y) ? 1 : -1) * distanceToPolyline(rim, true, x, y)))
+      Math.max(...rims.map((rim) => (isWithin([rim], x, y, 'evenodd') ? 1 : -1) * distanceToPolyline(rim, true, x, y)))
     // Of pieces that all lie there the topmost is the one that is seen.
     const deepest = (list: readonly Piece[]): { piece: Piece; depth: number } | null =>
       list
@@ -112,7 +112,7 @@ function breadthAt({ rims }: Piece, spot: Vec, { start, end }: Bone): number {
   for (const along of [0, 0.08, -0.08, 0.16, -0.16]) {
     const [x, y] = [spot.x + along * length * ux, spot.y + along * length * uy]
     const sides = [1, -1].map((sign) => Math.min(...rims.map((rim) => rayLength(rim, x, y, -sign * uy, sign * ux))))
-    if (rims.some((rim) => isInside(rim, x, y))) return Math.min(...sides)
+    if (rims.some((rim) => isWithin([rim], x, y, 'evenodd'))) return Math.min(...sides)
   }
   return Infinity
 }
@@ -166,13 +166,4 @@ function gapBetween(a: Piece, b: Piece): number {
     for (let i = 0; i < rim.length; i += 2)
       for (const other of b.rims) least = Math.min(least, distanceToPolyline(other, true, rim[i]!, rim[i + 1]!))
   return least
-}
-
-function isInside(rim: readonly number[], x: number, y: number): boolean {
-  let inside = false
-  for (let i = 0, n = rim.length; i < n; i += 2) {
-    const [x0, y0, x1, y1] = [rim[i]!, rim[i + 1]!, rim[(i + 2) % n]!, rim[(i + 3) % n]!]
-    if (y0 > y !== y1 > y && x < x0 + ((y - y0) / (y1 - y0)) * (x1 - x0)) inside = !inside
-  }
-  return inside
 }

@@ -1,19 +1,10 @@
 /** Areas that are selected for cutting: built from gestures, combined, grown and shrunk. */
 import clipping, { type MultiPolygon, type Polygon } from 'polygon-clipping'
-import type { Path } from '../document/schema'
 import { areaOf, combine, untangled, type Area } from '../geometry/booleans'
-import { flatten } from '../geometry/path'
+import { flatten, polygonPath } from '../geometry/path'
 import { snap } from './region'
 
 export type SelectionMode = 'new' | 'add' | 'subtract' | 'intersect'
-
-/** A closed polygon as a path. `points` are flat x,y pairs. */
-export const polygonPath = (points: readonly number[]): Path => ({
-  closed: true,
-  ids: Array.from({ length: points.length / 2 }, (_, i) => i),
-  anchors: [...points],
-  handles: new Array<number>(2 * points.length).fill(0),
-})
 
 const OPERATIONS = { add: 'unite', subtract: 'subtract', intersect: 'intersect' } as const
 

@@ -102,8 +102,26 @@ export const picturesInUse = (puppet: Puppet): Set<PictureId> =>
 export function assetsOf(puppet: Puppet): Set<AssetHash> {
   const out = new Set<AssetHash>(Object.values(puppet.pictures).map((p) => p.asset))
   if (puppet.reference) out.add(puppet.reference.asset)
-  for (const { shapes } of Object.values(puppet.drawings))
-    for (const { ink, line } of shapes) for (const paint of [ink?.paint, line?.paint]) if (paint?.kind === 'picture') out.add(paint.asset)
+  for (const drawing of Object.values(puppet.drawings)) addPaintedWith(drawing, out)
+  return out
+}
+
+function addPaintedWith({ shapes }: Drawing, out: Set<AssetHash>): void {
+  for (const { ink, line } of shapes) for (const paint of [ink?.paint, line?.paint]) if (paint?.kind === 'picture') out.add(paint.asset)
+}
+
+/** Hashes of the raster pictures that some parts show, with all in them and what masks them. */
+export function assetsOfParts(puppet: Puppet, parts: readonly PartId[]): Set<AssetHash> {
+  const shown = new Set<Part>()
+  for (const stack = [...parts]; stack.length > 0;)
+    for (const part of partsBelow(puppet, stack.pop()!)) {
+      if (shown.has(part)) continue
+      shown.add(part)
+      stack.push(...part.masks.map((m) => m.shape))
+    }
+  const art = [...shown].flatMap((p) => [...Object.values(p.art), ...(p.merged === null ? [] : [p.merged])])
+  const out = new Set(art.flatMap((id) => puppet.pictures[id]?.asset ?? []))
+  for (const id of withPatterns(puppet, art)) addPaintedWith(puppet.drawings[id]!, out)
   return out
 }
 

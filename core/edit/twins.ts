@@ -52,7 +52,8 @@ export const makeTwin = command(
     for (const thing of [...copied, ...chains]) ids.set(thing.id, `${prefix}-${++next}`)
     const taken = [...ids.values()].find((id) => puppet.parts[id] || puppet.bones[id])
     if (taken !== undefined) throw new EditError(`There is already something called "${taken}".`)
-    const twins: Twins = { source, ids, map: mapOf(across), mirrored: across.kind === 'mirror', suffix: suffix ?? 'twin' }
+    const names = new Set([...Object.values(source.parts), ...Object.values(source.bones)].map((thing) => thing.name))
+    const twins: Twins = { source, ids, map: mapOf(across), mirrored: across.kind === 'mirror', suffix: suffix ?? 'twin', names }
     for (const bone of chains) addBoneTwin(puppet, bone, twins)
     for (const part of copied) puppet.parts[ids.get(part.id)!] = partTwin(part, twins, tops.includes(part.id))
     for (const top of tops) {
@@ -70,18 +71,21 @@ interface Twins {
   readonly map: Affine
   readonly mirrored: boolean
   readonly suffix: string
+  /** Names that are taken; those of twins come to them as they are given. */
+  readonly names: Set<string>
 }
 
 const mapOf = (across: Across): Affine => (across.kind === 'mirror' ? [-1, 0, 0, 1, 2 * across.x, 0] : [1, 0, 0, 1, across.dx, across.dy])
 
-function twinName({ source, mirrored, suffix }: Twins, name: string): string {
+function twinName({ names, mirrored, suffix }: Twins, name: string): string {
   const other = mirrored ? otherSide(name) : null
   if (other !== null) return other
-  const known = new Set([...Object.values(source.parts), ...Object.values(source.bones)].map((thing) => thing.name))
   const stem = `${name} ${suffix}`
   let n = 1
-  while (known.has(n === 1 ? stem : `${stem} ${n}`)) n++
-  return n === 1 ? stem : `${stem} ${n}`
+  while (names.has(n === 1 ? stem : `${stem} ${n}`)) n++
+  const given = n === 1 ? stem : `${stem} ${n}`
+  names.add(given)
+  return given
 }
 
 function partTwin(part: Part, twins: Twins, isTop: boolean): Part {

@@ -32,6 +32,14 @@ export function forEachSegment(path: Path, visit: SegmentVisitor): void {
   }
 }
 
+/** A closed polygon as a path. `points` are flat x,y pairs. */
+export const polygonPath = (points: readonly number[]): Path => ({
+  closed: true,
+  ids: Array.from({ length: points.length / 2 }, (_, i) => i),
+  anchors: [...points],
+  handles: new Array<number>(2 * points.length).fill(0),
+})
+
 /** The path under an affine map; anchors keep their ids. */
 export function mapPath(path: Path, m: Affine): Path {
   const anchors = path.anchors.slice()

@@ -25,12 +25,6 @@ export function cubicBetween(c: Cubic, from: number, to: number): Cubic {
   return [...at(from, from, from), ...at(from, from, to), ...at(from, to, to), ...at(to, to, to)] as unknown as Cubic
 }
 
-export function pointOn(path: Path, parameter: number): { x: number; y: number } {
-  const k = Math.min(segmentCount(path) - 1, Math.floor(parameter))
-  const [x, y] = cubicBetween(segmentAt(path, k), parameter - k, parameter - k)
-  return { x, y }
-}
-
 /**
  * The open piece of a path between two parameters, with thickness and hidden stretches as they are there. On a closed
  * path `to` may lie beyond the last segment, or `from` below 0: the piece then runs over the beginning.

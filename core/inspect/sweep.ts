@@ -6,7 +6,10 @@
  * is the silhouette.
  */
 
+import { distanceTo } from '../geometry/distance'
+import { flood } from '../geometry/flood'
 import type { PixelData } from '../geometry/raster'
+import { traceBorders } from '../geometry/trace'
 
 export const INK_SIGNAL = '#0000ff'
 export const UNDER_SIGNAL = '#ff0000'
@@ -26,9 +29,8 @@ export interface JointView {
   readonly grain: number
   /** [4 size²] both pieces in signal colours, straight alpha */
   readonly both: PixelData
-  /** [4 size²] each piece alone */
-  readonly under: PixelData
-  readonly over: PixelData
+  /** [4 size²] each piece alone; null where there are no lines to be told apart */
+  readonly alone: { readonly under: PixelData; readonly over: PixelData } | null
   /** [4 size²] what is painted above both and hides them; null where nothing is */
   readonly above: PixelData | null
 }
@@ -106,30 +108,8 @@ function holesOf(mask: Uint8Array, view: JointView, rest: JointRest): number {
 
 /** Background about the joint that cannot be reached from outside; pixels inside `except` are counted elsewhere. */
 function enclosed(mask: Uint8Array, { size, x, y, radius, above }: JointView, except = 0): number {
-  const outside = new Uint8Array(mask.length)
-  const stack: number[] = []
-  const push = (px: number, py: number): void => {
-    if (px < 0 || py < 0 || px >= size || py >= size) return
-    const i = py * size + px
-    if (mask[i] || outside[i]) return
-    outside[i] = 1
-    stack.push(i)
-  }
-  for (let k = 0; k < size; k++) {
-    push(k, 0)
-    push(k, size - 1)
-    push(0, k)
-    push(size - 1, k)
-  }
-  while (stack.length > 0) {
-    const i = stack.pop()!
-    const px = i % size
-    const py = (i - px) / size
-    push(px + 1, py)
-    push(px - 1, py)
-    push(px, py + 1)
-    push(px, py - 1)
-  }
+  const rim = Array.from({ length: size }, (_, k) => [k, size * (size - 1) + k, k * size, k * size + size - 1]).flat()
+  const outside = flood(mask, size, size, rim)
   let count = 0
   for (let i = 0; i < mask.length; i++) {
     if (mask[i] || outside[i] || (above && above[4 * i + 3]! >= OPAQUE)) continue
@@ -144,43 +124,6 @@ function closing(mask: Uint8Array, size: number, reach: number): Uint8Array {
   const grown = distanceTo(mask, size, 1).map((d) => (d <= reach ? 1 : 0))
   const back = distanceTo(Uint8Array.from(grown), size, 0)
   return Uint8Array.from(back, (d, i) => (mask[i] || d > reach ? 1 : 0))
-}
-
-/**
- * Distance of each pixel to the nearest one of a value (Felzenszwalb and Huttenlocher 2012). What lies beyond the
- * border has no value.
- */
-export function distanceTo(mask: Uint8Array, size: number, value: 0 | 1): Float64Array {
-  const FAR = 1e9
-  const out = Float64Array.from(mask, (v) => (v === value ? 0 : FAR))
-  const f = new Float64Array(size)
-  const v = new Int32Array(size)
-  const z = new Float64Array(size + 1)
-  const pass = (start: number, step: number): void => {
-    for (let q = 0; q < size; q++) f[q] = out[start + q * step]!
-    let k = 0
-    v[0] = 0
-    z[0] = -Infinity
-    z[1] = Infinity
-    for (let q = 1; q < size; q++) {
-      let s = (f[q]! + q * q - (f[v[k]!]! + v[k]! * v[k]!)) / (2 * q - 2 * v[k]!)
-      while (s <= z[k]!) {
-        k--
-        s = (f[q]! + q * q - (f[v[k]!]! + v[k]! * v[k]!)) / (2 * q - 2 * v[k]!)
-      }
-      v[++k] = q
-      z[k] = s
-      z[k + 1] = Infinity
-    }
-    k = 0
-    for (let q = 0; q < size; q++) {
-      while (z[k + 1]! < q) k++
-      out[start + q * step] = (q - v[k]!) ** 2 + f[v[k]!]!
-    }
-  }
-  for (let x = 0; x < size; x++) pass(x, size)
-  for (let y = 0; y < size; y++) pass(y * size, 1)
-  return out.map(Math.sqrt)
 }
 
 /** Sharpest outward turn of a silhouette that is no corner, degrees over the window. */
@@ -219,35 +162,19 @@ function cornersOf(mask: Uint8Array, { size, x, y, radius }: JointView): [number
 }
 
 /**
- * Borders of a mask, clockwise, as points about one px apart: crossings of the mask's edges, smoothed over five of
- * them so that the steps of pixels do not count as turns.
+ * Borders of a mask, clockwise, as points one px apart: the middles of its edges, smoothed over seven of them so that
+ * the steps of pixels do not count as turns.
  */
-function contours(mask: Uint8Array, size: number): Float64Array[] {
-  const isSet = (px: number, py: number): boolean => px >= 0 && py >= 0 && px < size && py < size && mask[py * size + px] === 1
-  const seen = new Uint8Array(mask.length)
-  const out: Float64Array[] = []
-  // Ways along the edges of pixels: east, south, west, north; what is set lies to the right.
-  const DX = [1, 0, -1, 0]
-  const DY = [0, 1, 0, -1]
-  for (let sy = 0; sy < size; sy++)
-    for (let sx = 0; sx < size; sx++) {
-      if (!isSet(sx, sy) || isSet(sx, sy - 1) || seen[sy * size + sx]) continue
-      const points: number[] = []
-      let [cx, cy, way] = [sx, sy, 0]
-      do {
-        points.push(cx + DX[way]! / 2, cy + DY[way]! / 2)
-        if (way === 0) seen[cy * size + cx] = 1
-        cx += DX[way]!
-        cy += DY[way]!
-        // The two pixels ahead: to the left and to the right of the way.
-        const left = isSet(cx + [0, 0, -1, -1][way]!, cy + [-1, 0, 0, -1][way]!)
-        const right = isSet(cx + [0, -1, -1, 0][way]!, cy + [0, 0, -1, -1][way]!)
-        if (left) way = (way + 3) % 4
-        else if (!right) way = (way + 1) % 4
-      } while (cx !== sx || cy !== sy || way !== 0)
-      out.push(smoothed(points))
-    }
-  return out
+const contours = (mask: Uint8Array, size: number): Float64Array[] =>
+  traceBorders({ width: size, height: size, cells: mask }).map((corners) => smoothed(middlesOf(corners)))
+
+function middlesOf(corners: readonly (readonly [number, number])[]): number[] {
+  return corners.flatMap(([x, y], i) => {
+    const [nx, ny] = corners[(i + 1) % corners.length]!
+    const steps = Math.abs(nx - x) + Math.abs(ny - y)
+    const [dx, dy] = [Math.sign(nx - x), Math.sign(ny - y)]
+    return Array.from({ length: steps }, (_, k) => [x + (k + 0.5) * dx, y + (k + 0.5) * dy]).flat()
+  })
 }
 
 function smoothed(points: readonly number[]): Float64Array {
@@ -283,10 +210,10 @@ const SEEN = 0.5
  * the inner side of a bend, where the upper piece's side lies over the lower piece, belongs there.
  */
 function doubledOf(mask: Uint8Array, view: JointView): number {
-  const { size, x, y, radius, line, both, above } = view
-  if (line === 0) return 0
-  const under = alphaMask(view.under)
-  const over = alphaMask(view.over)
+  const { size, x, y, radius, line, both, above, alone } = view
+  if (line === 0 || !alone) return 0
+  const under = alphaMask(alone.under)
+  const over = alphaMask(alone.over)
   const inside = distanceTo(mask, size, 0)
   const insideUnder = distanceTo(under, size, 0)
   const insideOver = distanceTo(over, size, 0)

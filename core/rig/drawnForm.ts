@@ -5,6 +5,7 @@
  * ends; an outline with hidden stretches becomes open lines of what is left.
  */
 import type { Drawing, Path, Shape } from '../document/schema'
+import { polygonPath } from '../geometry/path'
 import { cubicBetween, segmentAt, segmentCount, subPath } from '../geometry/pathCut'
 
 const made = new WeakMap<Drawing, Drawing>()
@@ -98,12 +99,12 @@ function thickened(path: Path, width: number): Path[] {
   if (path.closed) {
     const ring = points.splice(0)
     along([...spots].reverse(), -1)
-    return [toPath(ring), toPath(points)]
+    return [polygonPath(ring), polygonPath(points)]
   }
   arc(spots.at(-1)!, spots.at(-1)!.way + Math.PI / 2, -Math.PI)
   along([...spots].reverse(), -1)
   arc(spots[0]!, spots[0]!.way - Math.PI / 2, -Math.PI)
-  return [toPath(points)]
+  return [polygonPath(points)]
 }
 
 function spotsOf(path: Path, half: number): Spot[] {
@@ -123,10 +124,3 @@ function spotsOf(path: Path, half: number): Spot[] {
   }
   return out
 }
-
-const toPath = (anchors: readonly number[]): Path => ({
-  closed: true,
-  ids: Array.from({ length: anchors.length / 2 }, (_, i) => i),
-  anchors: [...anchors],
-  handles: new Array<number>(2 * anchors.length).fill(0),
-})

@@ -4,7 +4,7 @@ import { emptyBounds, include, intersect, isEmpty, unite, type Bounds } from '..
 import { pictureBounds } from '../document/pictures'
 import type { Affine, Vec } from '../document/schema'
 import { flattenCubic } from '../geometry/path'
-import { distanceToPolyline } from '../geometry/polyline'
+import { distanceToPolyline, isWithin } from '../geometry/polyline'
 import type { Rig, RigDrawing } from './compile'
 import type { Frame } from './evaluate'
 import { CLOSE, CUBIC, LINE, MOVE, type ShapeGeometry } from './geometry'
@@ -204,28 +204,18 @@ function covers(
   scale: number,
 ): boolean {
   const outline = posedOutline(frame, d, { shape, ...geometry })
-  if (shape.ink && isInside(outline, x, y, shape.ink.rule)) return true
+  if (
+    shape.ink &&
+    isWithin(
+      outline.map((o) => o.points),
+      x,
+      y,
+      shape.ink.rule,
+    )
+  )
+    return true
   const near = shape.line ? (shape.line.width / 2) * scale + reach : shape.ink ? reach : 0
   return near > 0 && outline.some(({ points, closed }) => distanceToPolyline(points, closed, x, y) <= near)
-}
-
-function isInside(outline: readonly { points: readonly number[] }[], x: number, y: number, rule: 'nonzero' | 'evenodd'): boolean {
-  let winding = 0
-  let crossings = 0
-  for (const { points } of outline) {
-    const n = points.length
-    for (let i = 0; i < n; i += 2) {
-      const y0 = points[i + 1]!
-      const y1 = points[(i + 3) % n]!
-      if (y0 > y === y1 > y) continue
-      const x0 = points[i]!
-      const x1 = points[(i + 2) % n]!
-      if (x0 + ((y - y0) / (y1 - y0)) * (x1 - x0) <= x) continue
-      crossings++
-      winding += y1 > y0 ? 1 : -1
-    }
-  }
-  return rule === 'evenodd' ? crossings % 2 === 1 : winding !== 0
 }
 
 /** A spot of a bone in this frame: `at` 0 is its start, 1 its end. */

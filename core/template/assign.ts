@@ -94,9 +94,3 @@ export function suits(puppet: Puppet, template: Template): number {
   const explained = shown.filter((p) => partPath(puppet, p.id).some((q) => players.has(q.id))).length / Math.max(1, shown.length)
   return (sure.reduce((a, b) => a + b, 0) / needed.length) * (0.4 + 0.6 * explained)
 }
-
-/** The roles of one kind that are of either side, for asking which is meant. */
-export const sidesOf = (key: string): string[] => {
-  const { role } = splitKey(key)
-  return [roleKey(role, 'left'), roleKey(role, 'right')]
-}

@@ -1,13 +1,11 @@
 /** Round ends at a joint, for whatever artwork meets there, and what was hidden filled in. */
 import { capPicture } from '@marionette/core/artwork/capPicture'
+import { LINE_THRESHOLD } from '@marionette/core/artwork/linePixels'
 import { cappedDrawings, endingsOf, type Ending } from '@marionette/core/artwork/jointCaps'
 import type { Drawing, Joint, Picture, Puppet } from '@marionette/core/document/schema'
 import { decodePng } from '../pixels'
 import { storedPicture } from '../storedPicture'
 import type { AssetBytes } from './cut'
-
-/** Lightness below which a pixel of a picture belongs to a line. */
-export const LINE_THRESHOLD = 0.3
 
 export interface CappedArt {
   readonly drawings: readonly Drawing[]

@@ -1,10 +1,11 @@
 /** A part's artwork as colour and line apart, and holes in it filled: for drawings exactly, for pictures by their pixels. */
-import { lineWidthOf, splitLines } from '@marionette/core/artwork/capPicture'
+import { linePixels, splitLines } from '@marionette/core/artwork/linePixels'
 import { fillHole } from '@marionette/core/artwork/fill'
 import type { Drawing, Picture, Puppet, Shape } from '@marionette/core/document/schema'
 import { AnchorIds, areaOf, combine, type Area } from '@marionette/core/geometry/booleans'
 import { mapPath } from '@marionette/core/geometry/path'
-import { coverageOf, padded } from '@marionette/core/geometry/raster'
+import { coverageOf } from '@marionette/core/geometry/coverage'
+import { padded } from '@marionette/core/geometry/raster'
 import { decodePng } from '../pixels'
 import { storedPicture } from '../storedPicture'
 import type { AssetBytes, CutArt } from './cut'
@@ -23,8 +24,7 @@ export function splitArt(puppet: Puppet, art: string, id: string, threshold: num
   const bytes = picture && assets(picture.asset)
   if (!bytes) return NOTHING
   const pixels = decodePng(bytes, 'The picture')
-  if (lineWidthOf(pixels, threshold) === 0 && !pixels.data.some((_, i) => i % 4 === 3 && isDark(pixels.data, i - 3, threshold)))
-    return NOTHING
+  if (!linePixels(pixels, threshold).includes(1)) return NOTHING
   const { line, colour } = splitLines(pixels, threshold)
   const [lines, rest] = [storedPicture(id, line, picture), storedPicture(picture.id, colour, picture)]
   return {
@@ -33,9 +33,6 @@ export function splitArt(puppet: Puppet, art: string, id: string, threshold: num
     assets: new Map([lines, rest].flatMap((made) => (made ? [[made.picture.asset, made.png] as const] : []))),
   }
 }
-
-const isDark = (d: ArrayLike<number>, i: number, threshold: number): boolean =>
-  d[i + 3]! > 40 && 0.2126 * d[i]! + 0.7152 * d[i + 1]! + 0.0722 * d[i + 2]! < 255 * threshold
 
 /** Lines and inks of a drawing in the order in which they were painted; a shape with both becomes two. */
 function splitDrawing(drawing: Drawing, id: string): CutArt {

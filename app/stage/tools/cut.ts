@@ -6,24 +6,19 @@ import { Scissors } from 'lucide-react'
 import type { SelectionMode } from '@marionette/core/artwork/selection'
 import { flatten } from '@marionette/core/geometry/path'
 import type { Path, Vec } from '@marionette/core/document/schema'
-import { assetsOf } from '@marionette/core/document/tree'
-import { loadAssets } from '../../state/assets'
 import { cutSource } from '../../cutting/sending'
-import { toast } from 'sonner'
-import { dropArea, takeArea, takeLoop, takeStretch } from '../../cutting/selecting'
+import { dropArea, takeColour, takeLoop, takeStretch } from '../../cutting/selecting'
 import { modeOf, useCut } from '../../state/cut'
-import { openPuppet } from '../../state/document'
 import { selectParts } from '../../state/session'
-import { colourAreaInWorker } from '../../workers/client'
 import { toScreen, type Camera } from '../camera'
 import { currentTheme } from '../overlay'
 import { partsUnder } from './pick'
 import type { Tool, ToolEvent, ToolHost } from './tool'
 
-/** `open` is a loop in work between two presses: it has straight corners and waits for the next. */
+/** `open` is a loop in work between two presses: it has straight corners, waits for the next, and is closed by hand. */
 type State =
   | { at: 'idle' }
-  | { at: 'pointing' | 'drawing' | 'open'; loop: number[]; mode: SelectionMode; pointer: Vec }
+  | { at: 'pointing' | 'drawing' | 'open'; loop: number[]; isCornered: boolean; mode: SelectionMode; pointer: Vec }
   | { at: 'boxing'; from: Vec; to: Vec; mode: SelectionMode }
 
 let state: State = { at: 'idle' }
@@ -44,34 +39,6 @@ function finish(loop: readonly number[], mode: SelectionMode): void {
 const isAtStart = (loop: readonly number[], at: Vec, host: ToolHost): boolean =>
   loop.length >= 6 && Math.hypot(at.x - loop[0]!, at.y - loop[1]!) <= host.px(CLOSE)
 
-async function pickColour(at: Vec, mode: SelectionMode): Promise<void> {
-  const source = cutSource()
-  if (source === null) return
-  const puppet = openPuppet()
-  const { tolerance, gap } = useCut.getState()
-  useCut.setState({ busy: true })
-  try {
-    const found = await colourAreaInWorker(puppet, source, at, { tolerance, gap }, await loadAssets(assetsOf(puppet)))
-    if (found) await takeArea(found, mode)
-  } finally {
-    useCut.setState({ busy: false })
-  }
-}
-
-async function pickStretch(at: Vec, host: ToolHost): Promise<void> {
-  const source = cutSource()
-  if (source === null) return
-  useCut.setState({ busy: true })
-  try {
-    await takeStretch(openPuppet(), source, at, host.px(REACH))
-  } catch (error) {
-    toast.error((error as Error).message)
-  } finally {
-    useCut.setState({ busy: false })
-    host.redraw()
-  }
-}
-
 /** Without a selected part the one under the pointer is cut. */
 function takeSource(event: ToolEvent, host: ToolHost): boolean {
   if (cutSource() !== null) return true
@@ -88,10 +55,11 @@ function press(event: ToolEvent, host: ToolHost): void {
   if (!takeSource(event, host)) return
   const mode = modeOf(event)
   const { by } = useCut.getState()
-  if (by === 'stretch') void pickStretch(event.at, host)
-  else if (by === 'colour') void pickColour(event.at, mode).then(() => host.redraw())
+  const source = cutSource()!
+  if (by === 'stretch') void takeStretch(source, event.at, host.px(REACH)).then(host.redraw)
+  else if (by === 'colour') void takeColour(source, event.at, mode).then(host.redraw)
   else if (by === 'box') state = { at: 'boxing', from: event.at, to: event.at, mode }
-  else state = { at: 'pointing', loop: [event.at.x, event.at.y], mode, pointer: event.at }
+  else state = { at: 'pointing', loop: [event.at.x, event.at.y], isCornered: false, mode, pointer: event.at }
 }
 
 function release(event: ToolEvent, host: ToolHost): void {
@@ -100,18 +68,13 @@ function release(event: ToolEvent, host: ToolHost): void {
     return finish([from.x, from.y, to.x, from.y, to.x, to.y, from.x, to.y], mode)
   }
   if (state.at !== 'pointing' && state.at !== 'drawing') return
-  const { loop, mode, at } = state
+  const { loop, mode, at, isCornered } = state
   if (isAtStart(loop, event.at, host)) return finish(loop, mode)
   // A loop drawn in one go closes by itself; a click sets a corner and waits for the next one.
-  const hasCorners = loop.length <= 2 || at === 'pointing' || corners.has(loop)
-  if (!hasCorners) return finish(loop, mode)
-  if (at === 'pointing') loop.push(event.at.x, event.at.y)
-  corners.add(loop)
-  state = { at: 'open', loop, mode, pointer: event.at }
+  if (at === 'drawing' && !isCornered) return finish(loop, mode)
+  if (at === 'pointing' && isCornered) loop.push(event.at.x, event.at.y)
+  state = { at: 'open', loop, isCornered: true, mode, pointer: event.at }
 }
-
-/** Loops that have a straight corner: they are closed by hand. */
-const corners = new WeakSet<readonly number[]>()
 
 export const cutTool: Tool = {
   id: 'cut',
