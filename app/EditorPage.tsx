@@ -33,6 +33,7 @@ import { layDown } from './stage/tools/tools'
 /** What is not asked for with every puppet comes when it is. */
 const FitSheet = lazy(() => import('./fit/FitSheet'))
 const UpdateSheet = lazy(() => import('./update/UpdateSheet'))
+const CellsSheet = lazy(() => import('./views/CellsSheet'))
 
 export default function EditorPage() {
   const { id = '', bench } = useParams()
@@ -179,6 +180,7 @@ function Workshop({ id }: { id: string }) {
       <Suspense>
         {panel === 'fit' && <FitSheet />}
         {panel === 'update' && <UpdateSheet />}
+        {panel === 'cells' && <CellsSheet />}
       </Suspense>
     </DropArea>
   )

@@ -1,6 +1,5 @@
 /** `rig evaluate IN --pose FILE --json`: where bones and parts are in a pose, and in which order they are painted. */
-import { compile, type Rig } from '@marionette/core/rig/compile'
-import { poseRig, type Frame } from '@marionette/core/rig/evaluate'
+import { posePuppet, type Frame } from '@marionette/core/rig/evaluate'
 import { bonePoint, boundsOfParts } from '@marionette/core/rig/probe'
 import { readInput, readPose } from './files'
 
@@ -14,7 +13,8 @@ export interface Evaluation {
   readonly order: readonly string[]
 }
 
-function evaluation(rig: Rig, frame: Frame): Evaluation {
+function evaluation(frame: Frame): Evaluation {
+  const { rig } = frame
   const { puppet } = rig
   const point = (bone: number, at: number): Point => {
     const { x, y } = bonePoint(frame, bone, at)
@@ -38,8 +38,7 @@ const rounded = (v: number): number => Math.round(v * 100) / 100
 export async function evaluateInput(input: string, pose: string | undefined, json: boolean): Promise<string> {
   const { puppet } = await readInput(input)
   const values = pose === undefined ? puppet.pose : readPose(pose)(puppet)
-  const rig = compile(puppet)
-  const found = evaluation(rig, poseRig(rig, values))
+  const found = evaluation(posePuppet(puppet, values))
   if (json) return JSON.stringify(found, null, 2)
   const points = (...p: readonly Point[]): string => p.map(([x, y]) => `${rounded(x)},${rounded(y)}`).join(' to ')
   return [

@@ -1,7 +1,6 @@
 /** `rig render IN… --out FILE|DIR [--width N] [--pose FILE] [--background COLOUR]` */
 import { join } from 'node:path'
-import { compile } from '@marionette/core/rig/compile'
-import { poseRig } from '@marionette/core/rig/evaluate'
+import { posePuppet } from '@marionette/core/rig/evaluate'
 import { stemOf } from '@marionette/formats/fileNames'
 import { parseColour } from '@marionette/formats/svg/paint'
 import { loadCanvasKit } from '@marionette/render/node'
@@ -28,7 +27,7 @@ export async function render(inputs: readonly string[], options: RenderOptions):
   for (const input of inputs) {
     try {
       const { puppet, assets } = await readInput(input)
-      const frame = poseRig(compile(puppet), pose ? pose(puppet) : puppet.pose)
+      const frame = posePuppet(puppet, pose ? pose(puppet) : puppet.pose)
       const target = intoFolder ? join(options.out, `${stemOf(input)}.png`) : options.out
       if (written.has(target)) throw new Failure(`${input}: ${target} was written for another input already`)
       writeOutput(

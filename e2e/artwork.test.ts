@@ -1,4 +1,5 @@
 /** Layered artwork through the real interface: in, ordered, named, fitted, merged, and taken in again. */
+import { existsSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import type { ElementHandle, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'

@@ -4,6 +4,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import type { Part, Puppet } from '@marionette/core/document/schema'
 import { restBounds } from '@marionette/core/document/tree'
 import { png } from '@marionette/formats/test/bytes'
+import { lasso as drawLasso, sendToNew } from './cuttingSteps'
 import type { Editor, Spot } from './editor'
 import { startSession, type Session } from './session'
 
@@ -34,25 +35,8 @@ const named = (puppet: Puppet, name: string): Part | undefined => Object.values(
 const part = async (name: string): Promise<Part> => named(await editor.document(), name)!
 const names = async (): Promise<string[]> => (await editor.rows()).sort()
 
-/** Draws a lasso around spots of the canvas in one go. */
-async function lasso(...spots: Spot[]): Promise<void> {
-  const at = await Promise.all(spots.map((s) => editor.at(s)))
-  await page.mouse.move(at[0]!.x, at[0]!.y)
-  await page.mouse.down()
-  for (const p of [...at.slice(1), at[0]!]) await page.mouse.move(p.x, p.y, { steps: 4 })
-  await page.mouse.up()
-  await page.waitForSelector('[data-testid=cut-area]')
-}
-
-async function send(name: string, keep: boolean): Promise<void> {
-  const box = (await page.waitForSelector('[aria-label=Cutting] input[type=checkbox]')) as ElementHandle<HTMLInputElement>
-  if ((await box.evaluate((e) => e.checked)) !== keep) await box.click()
-  const field = (await page.waitForSelector('[aria-label="Name of the piece"]'))!
-  await field.click({ count: 3 })
-  await field.type(name)
-  await page.keyboard.press('Enter')
-  await editor.row(name)
-}
+const lasso = (...spots: Spot[]): Promise<void> => drawLasso(editor, ...spots)
+const send = (name: string, keep: boolean): Promise<void> => sendToNew(editor, name, keep)
 
 const area = async (): Promise<number> =>
   Number((await page.$eval('[data-testid=cut-area]', (e) => e.textContent ?? '')).replace(/[^0-9]/g, ''))

@@ -212,7 +212,7 @@ class Signals {
     const parts: Record<string, Part> = { ...source.parts }
     const drawings: Record<string, Drawing> = { ...source.drawings }
     const pictures: Record<string, Picture> = { ...source.pictures }
-    const view = source.views[0]!.id
+    const view = source.view
     const pieces = piecesOf(source, joint)
     for (const [ids, colour] of [
       [pieces.under, UNDER_SIGNAL],

@@ -7,16 +7,17 @@ import { LINE_THRESHOLD } from '@marionette/core/artwork/linePixels'
 import { edit } from '@marionette/core/edit/command'
 import { deletePart, groupParts, showPart } from '@marionette/core/edit/parts'
 import { resetPose } from '@marionette/core/edit/pose'
-import { addressesOf } from '@marionette/core/document/channels'
+import { addressesOf, movedChannels } from '@marionette/core/document/channels'
 import { frameBounds } from '@marionette/core/rig/probe'
 import { partPath, partsBelow, partsOfBone, topmostParts } from '@marionette/core/document/tree'
 import { BENCHES } from '../benches/benches'
 import { repeatSending } from '../cutting/sending'
 import { splitLinesOf } from '../cutting/filling'
+import { makeView, stepView } from '../views/showing'
 import { joinParts, makeProposedJoints } from '../joints/making'
 import { useCut } from '../state/cut'
 import { mirrorSelected, splitSelected } from '../details/boneMaking'
-import { openPuppet, perform, redo, undo, useDocument } from '../state/document'
+import { openPuppet, perform, redo, undo } from '../state/document'
 import { openPanel, selectNothing, selectParts, setTheme, useSession } from '../state/session'
 import type { StageView } from '../stage/stageView'
 import { zoomAt } from '../stage/camera'
@@ -42,6 +43,7 @@ export interface Action {
 
 const session = useSession.getState
 const chosen = (kind: 'part' | 'bone'): readonly string[] => (session().selection.kind === kind ? session().selection.ids : [])
+const hasViews = (): boolean => openPuppet().views.length > 1
 const anyChosen = (): boolean => session().selection.ids.length > 0
 /** Selected parts that may be taken away or put into groups: all but the topmost. */
 const movable = (): string[] => chosen('part').filter((id) => id !== openPuppet().root)
@@ -303,6 +305,18 @@ export const ACTIONS: readonly Action[] = [
     shown: 'U',
     run: () => openPanel('update'),
   },
+  { id: 'cells', label: 'Split a sheet into views…', group: 'Parts and bones', run: () => openPanel('cells') },
+  { id: 'view.add', label: 'Add a view', group: 'View', run: makeView },
+  { id: 'view.next', label: 'Show the next view', group: 'View', keys: 'n', shown: 'N', enabled: hasViews, run: () => stepView(1) },
+  {
+    id: 'view.previous',
+    label: 'Show the view before',
+    group: 'View',
+    keys: 'shift+n',
+    shown: 'Shift N',
+    enabled: hasViews,
+    run: () => stepView(-1),
+  },
   {
     id: 'mirrorView',
     label: 'See the stage in a mirror',
@@ -319,7 +333,7 @@ export const ACTIONS: readonly Action[] = [
     group: 'Pose',
     keys: 'shift+0',
     shown: 'Shift 0',
-    enabled: () => Object.keys(useDocument.getState().puppet?.pose ?? {}).length > 0,
+    enabled: () => movedChannels(openPuppet()).length > 0,
     run: () => void perform([edit(resetPose, { channels: null })]),
   },
   { id: 'frame', label: 'Frame the selection', group: 'View', keys: 'f', shown: 'F', run: frameSelected },

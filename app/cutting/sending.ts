@@ -2,7 +2,8 @@
 import { ROLES, roleKey, roleLabel } from '@marionette/core/roles/roles'
 import { convertName } from '@marionette/core/roles/naming'
 import { freshId } from '@marionette/core/document/ids'
-import type { Puppet } from '@marionette/core/document/schema'
+import type { Part, Puppet } from '@marionette/core/document/schema'
+import { partPath } from '@marionette/core/document/tree'
 import { openPuppet } from '../state/document'
 import { useCut } from '../state/cut'
 import { selectParts, useSession } from '../state/session'
@@ -18,10 +19,25 @@ export function cutSource(): string | null {
   return selection.kind === 'part' && id !== undefined && openPuppet().parts[id] ? id : null
 }
 
-/** Kept where it is all that the artwork had, one flat figure; a piece is cut. What came out of a cut has no file. */
+/** Kept where it is a sheet, or all that the artwork had, one flat figure; a piece is cut. What came out of a cut has no file. */
 export function keepsByItself(puppet: Puppet, source: string): boolean {
+  if (partPath(puppet, source).some((p) => p.sheet !== null)) return true
   const fromFile = Object.values(puppet.parts).filter((p) => p.source !== null && p.content.kind !== 'group')
   return fromFile.length === 1 && fromFile[0]!.id === source
+}
+
+/**
+ * Parts to which a piece of a part can be sent: those that show something in other views alone, and those to which it
+ * can be added in the shown one.
+ */
+export function targetsOf(puppet: Puppet, source: string): { missing: Part[]; here: Part[] } {
+  const kind = puppet.parts[source]?.content.kind
+  const drawn = Object.values(puppet.parts).filter((p) => p.id !== source && p.content.kind === kind && p.sheet === null)
+  return {
+    missing: drawn.filter((p) => p.art[puppet.view] === undefined && Object.keys(p.art).length > 0),
+    // A picture is one piece; only shapes can be added to.
+    here: kind === 'drawing' ? drawn.filter((p) => p.art[puppet.view] !== undefined) : [],
+  }
 }
 
 /** Names of roles that no part plays yet, in the puppet's own convention. */

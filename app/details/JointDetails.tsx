@@ -2,6 +2,7 @@
 import { ArrowDownUp, CircleDot, Trash2 } from 'lucide-react'
 import { useRef, useState } from 'react'
 import type { Joint } from '@marionette/core/document/schema'
+import type { CapPieces } from '@marionette/core/artwork/jointCaps'
 import { LINE_THRESHOLD } from '@marionette/core/artwork/linePixels'
 import { edit } from '@marionette/core/edit/command'
 import { deleteJoint, setJoint, swapJoint } from '@marionette/core/edit/joints'
@@ -12,6 +13,7 @@ import { perform, useDocument, usePuppet, useRestOf } from '../state/document'
 import { selectParts, useSession } from '../state/session'
 import { cancelSweep, sweepJoints, sweepOf, useSweeps } from '../state/sweeps'
 import { Button, IconButton } from '../ui/Button'
+import { Segments } from '../ui/Segments'
 import { NumberField } from '../ui/NumberField'
 import { Group, Field } from './Group'
 
@@ -80,8 +82,16 @@ function PartLink({ id }: { id: string }) {
   )
 }
 
+/** A cuff, a hem or the top of a boot is no round end: the other piece alone gets one. */
+const PIECES: readonly { value: CapPieces; label: string }[] = [
+  { value: 'both', label: 'Both' },
+  { value: 'over', label: 'Upper' },
+  { value: 'under', label: 'Lower' },
+]
+
 function Ends({ id }: { id: string }) {
   const [threshold, setThreshold] = useState(LINE_THRESHOLD)
+  const [pieces, setPieces] = useState<CapPieces>('both')
   const [done, setDone] = useState<number | null>(null)
   const abort = useRef<AbortController | null>(null)
   const hasPicture = usePuppet((p) => {
@@ -91,13 +101,14 @@ function Ends({ id }: { id: string }) {
   const cap = async (): Promise<void> => {
     abort.current = new AbortController()
     setDone(0)
-    const isCapped = await capJoint(id, threshold, setDone, abort.current.signal)
+    const isCapped = await capJoint(id, { threshold, pieces }, setDone, abort.current.signal)
     setDone(null)
     if (isCapped) void sweepJoints([id])
   }
   return (
     <Group id="ends" title="Round ends">
-      <p className="text-xs text-quiet">Both pieces end in the circle; the upper one covers the lines below it.</p>
+      <p className="mb-2 text-xs text-quiet">Pieces end in the circle; the upper one covers the lines below it.</p>
+      <Segments label="Which pieces are rounded" value={pieces} options={PIECES} onChange={setPieces} />
       {hasPicture && (
         <NumberField
           label="Line below"

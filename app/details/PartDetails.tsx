@@ -18,6 +18,7 @@ import { MergeGroup } from './MergeGroup'
 import { NameHeading } from './NameHeading'
 import { NotesGroup } from './NotesGroup'
 import { TwinGroup } from './TwinGroup'
+import { PartViews } from '../views/ViewsGroup'
 import { PictureGroup } from './PictureGroup'
 
 export function PartDetails({ id }: { id: string }) {
@@ -63,6 +64,7 @@ export function PartDetails({ id }: { id: string }) {
         </Group>
       )}
       {!isRoot && part.content.kind === 'group' && part.children.length > 0 && <MergeGroup key={id} part={part} />}
+      <PartViews id={id} />
       {!isRoot && <JointsGroup part={id} />}
       {!isRoot && <TwinGroup key={`twin-${id}`} part={part} />}
       {!isRoot && <NotesGroup part={part} />}

@@ -1,4 +1,5 @@
 /** Details of the puppet itself, when nothing is selected. */
+import { movedChannels } from '@marionette/core/document/channels'
 import { edit } from '@marionette/core/edit/command'
 import { renamePuppet, setCanvas, setNote } from '@marionette/core/edit/puppet'
 import { perform, usePuppet } from '../state/document'
@@ -9,13 +10,14 @@ import { Field, Group } from './Group'
 import { ArtworkGroup } from './ArtworkGroup'
 import { JointsGroup } from './JointsGroup'
 import { NameHeading } from './NameHeading'
+import { ViewsGroup } from '../views/ViewsGroup'
 import { GuidesGroup, ReferenceGroup } from './ReferenceGroup'
 
 export function PuppetDetails() {
   const puppet = usePuppet((p) => p)
   const { canvas } = puppet
   const set = (change: Partial<typeof canvas>): void => void perform([edit(setCanvas, { ...canvas, ...change })])
-  const posed = Object.keys(puppet.pose).length
+  const posed = movedChannels(puppet).length
   return (
     <>
       <NameHeading
@@ -67,6 +69,7 @@ export function PuppetDetails() {
           <ColourField label="Background" value={canvas.background} onChange={(background) => set({ background })} />
         </Field>
       </Group>
+      <ViewsGroup />
       <JointsGroup />
       <ArtworkGroup />
       <ReferenceGroup />

@@ -1,4 +1,5 @@
 /** Making joints: between two selected parts, where two lie over each other, or all that the puppet seems to have. */
+import type { CapPieces } from '@marionette/core/artwork/jointCaps'
 import { toast } from 'sonner'
 import { freshId } from '@marionette/core/document/ids'
 import type { Vec } from '@marionette/core/document/schema'
@@ -42,10 +43,15 @@ export async function makeProposedJoints(): Promise<void> {
 }
 
 /** Gives a joint its round ends. */
-export function capJoint(id: string, threshold: number, progress: (done: number) => void, signal: AbortSignal): Promise<boolean> {
+export function capJoint(
+  id: string,
+  options: { readonly threshold: number; readonly pieces: CapPieces },
+  progress: (done: number) => void,
+  signal: AbortSignal,
+): Promise<boolean> {
   const puppet = openPuppet()
   const { under, over } = puppet.joints[id]!
   return work(`Round the ends at ${puppet.parts[over]!.name}`, [under, over], (now, assets) =>
-    capInWorker(now, now.joints[id]!, assets, threshold, progress, signal),
+    capInWorker(now, now.joints[id]!, assets, options, progress, signal),
   )
 }

@@ -96,7 +96,7 @@ export async function importInto(files: readonly File[]): Promise<void> {
   const artwork = read.puppet
   const puppet = openPuppet()
   const isEmpty = Object.keys(puppet.parts).length === 1
-  const { parts, drawings, pictures, renamed } = withFreshIds(artwork, puppet.views[0]!.id)
+  const { parts, drawings, pictures, renamed } = withFreshIds(artwork, puppet.view)
   const { width, height } = artwork.canvas
   const edits = [edit(addArtwork, { parent: puppet.root, parts, drawings, pictures })]
   if (isEmpty) {

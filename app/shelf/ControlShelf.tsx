@@ -1,9 +1,9 @@
 /** Bottom: the puppet's controls, playable in every bench. Until controls can be made, it holds the way back to rest. */
 import { ChevronRight, ChevronDown, RotateCcw } from 'lucide-react'
-import { boneChannel } from '@marionette/core/document/channels'
+import { boneChannel, movedChannels } from '@marionette/core/document/channels'
 import { edit } from '@marionette/core/edit/command'
 import { resetPose } from '@marionette/core/edit/pose'
-import { perform, usePuppet } from '../state/document'
+import { openPuppet, perform, usePuppet } from '../state/document'
 import { useSession } from '../state/session'
 import { Button, Hint } from '../ui/Button'
 import { ChannelField } from '../details/ChannelField'
@@ -13,7 +13,7 @@ export function ControlShelf() {
   const bench = useSession((s) => s.bench)
   const pose = usePuppet((p) => p.pose)
   const bones = usePuppet((p) => p.bones)
-  const posed = Object.keys(pose)
+  const posed = movedChannels({ ...openPuppet(), pose })
   const turned = Object.values(bones).filter((b) => boneChannel(b.id, 'angle') in pose)
   return (
     <section aria-label="Controls" className="flex-none px-3">

@@ -1,8 +1,9 @@
 /** Beside the selected area: its size, how it is selected, and where it goes. */
 import { BoxSelect, Lasso, Minus, Pipette, Plus, Spline } from 'lucide-react'
 import { useMemo, useState } from 'react'
+import type { Part } from '@marionette/core/document/schema'
 import { cancelBusy } from '../cutting/busy'
-import { keepsByItself, repeatSending, sendArea, suggestedNames } from '../cutting/sending'
+import { keepsByItself, repeatSending, sendArea, suggestedNames, targetsOf } from '../cutting/sending'
 import { fillSelected } from '../cutting/filling'
 import { growArea } from '../cutting/selecting'
 import { useCut, type CutBy } from '../state/cut'
@@ -121,6 +122,19 @@ function Busy({ done }: { done: number | null }) {
 
 const NEW = ''
 
+function Targets({ label, parts }: { label: string; parts: readonly Part[] }) {
+  if (parts.length === 0) return null
+  return (
+    <optgroup label={label} className="bg-panel">
+      {parts.map((p) => (
+        <option key={p.id} value={p.id} className="bg-panel">
+          {p.name}
+        </option>
+      ))}
+    </optgroup>
+  )
+}
+
 function Chosen() {
   const area = useCut((s) => s.area)
   const size = useCut((s) => s.size)
@@ -137,8 +151,8 @@ function Chosen() {
   if (!source || !parts[source]) return <span className="px-2 text-xs text-quiet">Press on the part that is to be cut.</span>
   if (!area && !stretch) return <span className="px-2 text-xs text-quiet">From {parts[source].name}</span>
   const keep = keepSet ?? keepsByItself(openPuppet(), source)
-  const others = Object.values(parts).filter((p) => p.id !== source && p.content.kind === parts[source]!.content.kind)
-  const target = others.some((p) => p.id === to) ? to : NEW
+  const { missing, here } = targetsOf({ ...openPuppet(), parts }, source)
+  const target = [...missing, ...here].some((p) => p.id === to) ? to : NEW
   const canSend = target !== NEW || name.trim() !== ''
   const send = (): void => {
     if (canSend) void sendArea({ name, to: target === NEW ? null : target, keep }).then(() => setName(''))
@@ -159,11 +173,8 @@ function Chosen() {
         className="h-7 w-[104px] rounded-lg border-0 bg-tint px-1.5 text-ink"
       >
         <option value={NEW}>New part</option>
-        {others.map((p) => (
-          <option key={p.id} value={p.id} className="bg-panel">
-            {p.name}
-          </option>
-        ))}
+        <Targets label="Not in this view yet" parts={missing} />
+        <Targets label={missing.length > 0 ? 'In this view' : 'Parts'} parts={here} />
       </select>
       {target === NEW && (
         <>

@@ -2,6 +2,7 @@
 import { useEffect, useRef, useState, type RefObject } from 'react'
 import { usePuppet } from '../state/document'
 import { useSession, useTool } from '../state/session'
+import { ViewPick } from '../views/ViewPick'
 import { CutBar } from './CutBar'
 import { connectPointer } from './pointer'
 import { StageView } from './stageView'
@@ -77,6 +78,7 @@ export function Stage({ view }: { view: RefObject<StageView | null> }) {
         </p>
       )}
       {made && <ZoomPill view={made} />}
+      <ViewPick />
       <CutBar />
       <Toolbelt />
     </div>

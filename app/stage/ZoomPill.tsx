@@ -1,7 +1,6 @@
 /** View and zoom at the lower left: shows the zoom, and offers to frame or to type it. */
 import { Maximize } from 'lucide-react'
 import { useState, useSyncExternalStore } from 'react'
-import { usePuppet } from '../state/document'
 import { Hint } from '../ui/Button'
 import { zoomAt } from './camera'
 import type { StageView } from './stageView'
@@ -11,7 +10,6 @@ export function ZoomPill({ view }: { view: StageView }) {
     (listener) => view.onCamera(listener),
     () => Math.round(view.camera.zoom * 100),
   )
-  const viewName = usePuppet((p) => p.views[0]!.name)
   const [draft, setDraft] = useState<string | null>(null)
   const commit = (): void => {
     const percent = Number(draft?.replace('%', ''))
@@ -21,7 +19,6 @@ export function ZoomPill({ view }: { view: StageView }) {
   }
   return (
     <div className="absolute bottom-3 left-3 flex h-8 items-center gap-1 rounded-[10px] bg-[color-mix(in_srgb,var(--panel)_86%,transparent)] px-2 text-xs">
-      <span className="px-1">{viewName}</span>
       <input
         aria-label="Zoom in percent"
         className="num w-[46px] rounded bg-transparent px-1 text-right outline-none hover:bg-tint focus:bg-tint"

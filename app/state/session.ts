@@ -13,7 +13,7 @@ export interface Selection {
 
 export const NOTHING: Selection = { kind: 'part', ids: [] }
 
-export type Panel = 'search' | 'shortcuts' | 'history' | 'export' | 'rename' | 'names' | 'fit' | 'update' | null
+export type Panel = 'search' | 'shortcuts' | 'history' | 'export' | 'rename' | 'names' | 'fit' | 'update' | 'cells' | null
 
 interface SessionState {
   theme: Theme

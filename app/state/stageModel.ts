@@ -17,7 +17,7 @@ const isSameStructure = (a: Puppet, b: Puppet): boolean =>
   a.pictures === b.pictures &&
   a.root === b.root &&
   a.skeleton === b.skeleton &&
-  a.views === b.views &&
+  a.view === b.view &&
   a.canvas === b.canvas &&
   a.reference === b.reference &&
   a.guides === b.guides

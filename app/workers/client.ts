@@ -4,6 +4,7 @@ import type { Joint, Picture, PictureMesh, Puppet, Vec, WeightField } from '@mar
 import type { Progress } from '@marionette/formats/layers/import'
 import type { ReadPuppet } from '@marionette/formats/read'
 import type { ComputeApi } from './compute'
+import type { CapPieces } from '@marionette/core/artwork/jointCaps'
 import type { Disc } from '@marionette/core/artwork/caps'
 import type { ProposedJoint } from '@marionette/core/artwork/proposeJoints'
 import type { ColourAreaOptions } from '@marionette/core/artwork/colourArea'
@@ -12,6 +13,7 @@ import type { CutWork, FoundStretch, SweptJoint, Worked } from './cutting'
 import type { FitWork, Fitted } from './fitting'
 import type { TakenIn } from './library'
 import type { Merged } from './merging'
+import type { SplitWork, SurveyedSheet } from './sheets'
 import type { Compared, TakenUpdate } from './updating'
 
 export class Cancelled extends Error {}
@@ -80,10 +82,10 @@ export const capInWorker = (
   puppet: Puppet,
   joint: Joint,
   assets: Assets,
-  threshold: number,
+  options: { readonly threshold: number; readonly pieces: CapPieces },
   progress: (done: number) => void,
   signal?: AbortSignal,
-): Promise<Worked> => inWorker((api) => api.capJoint(puppet, joint, assets, threshold, proxy(progress)), signal)
+): Promise<Worked> => inWorker((api) => api.capJoint(puppet, joint, assets, options, proxy(progress)), signal)
 
 export const proposeJointInWorker = (puppet: Puppet, under: string, over: string): Promise<Disc | null> =>
   inWorker((api) => api.proposeJoint(puppet, under, over))
@@ -125,6 +127,12 @@ export const stretchInWorker = (
   reach: number,
   signal?: AbortSignal,
 ): Promise<FoundStretch | null> => inWorker((api) => api.outlineAt(puppet, source, spot, reach), signal)
+
+export const surveyInWorker = (puppet: Puppet, part: string, assets: Assets, signal?: AbortSignal): Promise<SurveyedSheet> =>
+  inWorker((api) => api.surveySheet(puppet, part, assets), signal)
+
+export const splitInViewsInWorker = (work: SplitWork, assets: Assets): Promise<Worked> =>
+  inWorker((api) => api.splitIntoViews(work, assets))
 
 export const sweepInWorker = (
   puppet: Puppet,

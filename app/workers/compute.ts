@@ -16,6 +16,7 @@ import { fitTemplate, type FitWork, type Fitted } from './fitting'
 import { takeIn } from './library'
 import { mergedPicture, type Merged } from './merging'
 import { readFiles } from './reading'
+import { splitIntoViews, surveySheet } from './sheets'
 import { startUpdate, takeUpdate, type Compared, type TakenUpdate } from './updating'
 
 const api = {
@@ -48,6 +49,9 @@ const api = {
   colourAreaOf,
   outlineAt,
   sweep,
+  /** Views of a sheet, see there. */
+  surveySheet,
+  splitIntoViews,
   /** Fits a template. */
   fit: (work: FitWork, progress: (done: number) => void): Fitted => fitTemplate(work, progress),
   /** Compares the puppet with a new version of a file. */

@@ -14,7 +14,7 @@ import { flatten, mapPath } from '@marionette/core/geometry/path'
 import { compile } from '@marionette/core/rig/compile'
 import { poseRig, type Frame } from '@marionette/core/rig/evaluate'
 import { frameBounds } from '@marionette/core/rig/probe'
-import { cappedArt } from '@marionette/formats/cutting/caps'
+import { cappedArt, type CapOptions } from '@marionette/formats/cutting/caps'
 import { cutArt } from '@marionette/formats/cutting/cut'
 import { filledArt, splitArt } from '@marionette/formats/cutting/layers'
 import { renderPixels } from '@marionette/render/pixels'
@@ -52,12 +52,12 @@ export const cutParts = (work: CutWork, assets: Assets): Worked =>
 
 function cutArea(work: CutWork, area: Area, assets: Assets): Worked {
   const { puppet, source, keep, to, id } = work
-  const view = puppet.views[0]!.id
+  const view = puppet.view
   const frame = poseRig(compile(puppet), puppet.pose)
   const parts = drawnParts(puppet, source).filter((p) => p.visible && p.art[view] !== undefined)
   const made = new Map<string, Uint8Array>()
   const cuts = parts.flatMap((part, i) => {
-    const cut = cutArt(puppet, part.art[view]!, inPart(frame, part, area), `${id}-art-${i + 1}`, (hash) => assets.get(hash))
+    const cut = cutArt(puppet, part.art[view]!, inPart(frame, part, area), `${id}-art-${i + 1}`, (hash) => assets.get(hash), keep)
     if (!cut.piece) return []
     for (const [hash, png] of cut.assets) made.set(hash, png)
     return [{ part, piece: cut.piece, rest: keep ? null : cut.rest, isAll: !keep && !cut.rest }]
@@ -85,7 +85,7 @@ function cutArea(work: CutWork, area: Area, assets: Assets): Worked {
 
 /** Cuts a stretch of an outline. */
 function cutOutline({ puppet, source, keep, name, role, to, id }: CutWork, stretch: OutlineStretch): Worked {
-  const view = puppet.views[0]!.id
+  const view = puppet.view
   const drawing = puppet.drawings[puppet.parts[source]!.art[view] ?? '']
   if (!drawing) throw new EditError(`"${puppet.parts[source]!.name}" is no drawing; a picture has no outlines to take.`)
   const { inside, outside } = cutStretch(drawing, stretch)
@@ -97,7 +97,7 @@ function cutOutline({ puppet, source, keep, name, role, to, id }: CutWork, stret
 
 /** The stretch of an outline under a spot of the shown canvas, in a part or in what is in it. */
 export function outlineAt(puppet: Puppet, source: string, spot: Vec, reach: number): FoundStretch | null {
-  const view = puppet.views[0]!.id
+  const view = puppet.view
   const frame = poseRig(compile(puppet), puppet.pose)
   for (const part of drawnParts(puppet, source)
     .filter((p) => p.visible)
@@ -154,9 +154,15 @@ const isPosed = (frame: Frame, bones: Int32Array): boolean =>
   })
 
 /** Round ends at a joint. Throws EditError where nothing ends there. */
-export function capJoint(puppet: Puppet, joint: Joint, assets: Assets, threshold: number, progress: (done: number) => void): Worked {
-  const made = cappedArt(puppet, joint, (hash) => assets.get(hash), threshold, progress)
-  if (made.drawings.length + made.pictures.length === 0) throw new EditError('Nothing of either part reaches into the circle.')
+export function capJoint(
+  puppet: Puppet,
+  joint: Joint,
+  assets: Assets,
+  options: Omit<CapOptions, 'progress'>,
+  progress: (done: number) => void,
+): Worked {
+  const made = cappedArt(puppet, joint, (hash) => assets.get(hash), { ...options, progress })
+  if (made.drawings.length + made.pictures.length === 0) throw new EditError('Nothing that is to be rounded reaches into the circle.')
   return {
     edits: writtenEdits([edit(changeArt, { drawings: [...made.drawings], pictures: [...made.pictures] })]),
     assets: made.assets,
@@ -166,7 +172,7 @@ export function capJoint(puppet: Puppet, joint: Joint, assets: Assets, threshold
 /** Colour and line of a part as two parts, the line on top. Throws EditError where there is only one of them. */
 export function splitPart(puppet: Puppet, part: string, id: string, threshold: number, assets: Assets): Worked {
   const { name, art } = puppet.parts[part]!
-  const view = puppet.views[0]!.id
+  const view = puppet.view
   const split = splitArt(puppet, art[view] ?? '', `${id}-art`, threshold, (hash) => assets.get(hash))
   if (!split.piece || !split.rest) throw new EditError(`"${name}" has no lines beside its colour.`)
   const to = { kind: 'new' as const, id, name: `${name} line`, role: null }
@@ -177,7 +183,7 @@ export function splitPart(puppet: Puppet, part: string, id: string, threshold: n
 export function fillPart(puppet: Puppet, part: string, area: Area, assets: Assets, progress: (done: number) => void): Worked {
   const known = puppet.parts[part]!
   const frame = poseRig(compile(puppet), puppet.pose)
-  const art = known.art[puppet.views[0]!.id] ?? ''
+  const art = known.art[puppet.view] ?? ''
   const filled = filledArt(puppet, art, inPart(frame, known, area), (hash) => assets.get(hash), progress)
   if (!filled) throw new EditError(`Nothing of "${known.name}" meets the selection.`)
   const [drawings, pictures] = [filled.drawing ? [filled.drawing] : [], filled.picture ? [filled.picture] : []]

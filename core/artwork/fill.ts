@@ -2,10 +2,12 @@
  * Filling holes of a picture from what surrounds them, patch by patch (Criminisi, Pérez and Toyama 2004).
  *
  * The border of the hole is filled inward. Where a line runs into the hole goes first, so that lines are continued
- * before colours close over them; each patch is copied from the place whose known pixels are most alike.
+ * before colours close over them; each patch is copied from the place whose known pixels are most alike. Seams between
+ * patches are solved away at the end.
  */
 import { emptyBounds, include, isEmpty, type Bounds } from '../geometry/bounds'
 import { newRaster, padded, type Raster } from '../geometry/raster'
+import { blendSeams } from './seamless'
 
 export interface FillOptions {
   /** Half the side of a patch less one half, px: 4 means patches of 9 by 9. */
@@ -79,6 +81,8 @@ class Filler {
   /** 1 where the colour is known: copied from the source or filled. */
   private readonly known: Uint8Array
   private readonly open: Uint8Array
+  /** The pixel that each filled one was copied from; -1 for all others. */
+  private readonly from: Int32Array
   private readonly confidence: Float32Array
   private readonly grey: Float32Array
   /** Summed area table [(w + 1) * (h + 1)] of pixels that cannot be copied from. */
@@ -101,6 +105,7 @@ class Filler {
     const n = this.width * this.height
     this.known = new Uint8Array(n)
     this.open = Uint8Array.from(hole)
+    this.from = new Int32Array(n).fill(-1)
     this.confidence = new Float32Array(n)
     this.grey = new Float32Array(n)
     for (let i = 0; i < n; i++) {
@@ -128,6 +133,7 @@ class Filler {
       this.renewAround(target % this.width, Math.floor(target / this.width))
       if (round % 32 === 0) this.options.progress?.(1 - this.remaining / total)
     }
+    blendSeams(this.out, this.from, (i) => this.known[i] === 1 && this.from[i]! < 0)
     return this.out
   }
 
@@ -316,6 +322,7 @@ class Filler {
     d[4 * i + 3] = 255
     this.known[i] = 1
     this.open[i] = 0
+    this.from[i] = this.from[from]! < 0 ? from : this.from[from]!
     this.confidence[i] = trust
     this.grey[i] = this.greyAt(i)
     this.remaining--

@@ -34,7 +34,7 @@ function endingIn(puppet: Puppet, part: Part, joint: Disc, layering: Layering, v
 const candidates = (puppet: Puppet, part: PartId): Part[] => drawnParts(puppet, part).reverse()
 
 /** The two pieces of artwork that meet at a joint; null for a side that has nothing there. */
-export function endingsOf(puppet: Puppet, joint: Joint, view: ViewId = puppet.views[0]!.id): { under: Ending | null; over: Ending | null } {
+export function endingsOf(puppet: Puppet, joint: Joint, view: ViewId = puppet.view): { under: Ending | null; over: Ending | null } {
   const disc: Disc = { centre: joint.at, radius: joint.radius }
   const side = (part: PartId, layering: Layering): Ending | null =>
     candidates(puppet, part)
@@ -51,11 +51,21 @@ export function jointLine(ending: Ending | null): number {
   return ending?.drawing ? outlineWidth(ending.drawing, ending.disc) * ending.scale : 0
 }
 
+/** Which pieces of a joint get a round end. */
+export type CapPieces = 'both' | Layering
+
+/** The endings of a joint that are to be rounded. */
+export function cappedEndings(puppet: Puppet, joint: Joint, pieces: CapPieces): ReturnType<typeof endingsOf> {
+  const { under, over } = endingsOf(puppet, joint)
+  return { under: pieces === 'over' ? null : under, over: pieces === 'under' ? null : over }
+}
+
 /** Drawings with their round ends at a joint; what shows pictures is left to capPicture. */
-export function cappedDrawings(puppet: Puppet, joint: Joint, view?: ViewId): Drawing[] {
-  const { under, over } = endingsOf(puppet, joint, view)
+export function cappedDrawings(puppet: Puppet, joint: Joint, pieces: CapPieces = 'both'): Drawing[] {
+  const { under, over } = endingsOf(puppet, joint)
   const line = Math.max(jointLine(under), jointLine(over))
-  return [under, over].flatMap((ending) => {
+  const wanted = cappedEndings(puppet, joint, pieces)
+  return [wanted.under, wanted.over].flatMap((ending) => {
     if (!ending?.drawing) return []
     const shapes = capDrawing(ending.drawing, ending.disc, ending.layering, line / ending.scale)
     return shapes ? [{ ...ending.drawing, shapes }] : []

@@ -8,7 +8,7 @@ import { flatten, mapPath } from '../geometry/path'
 import { distanceToPolyline, isWithin } from '../geometry/polyline'
 import { proposeDisc, toArea, type Rims } from './proposeDisc'
 
-export type ProposedJoint = Omit<Joint, 'id'>
+export type ProposedJoint = Omit<Joint, 'id' | 'inViews'>
 
 /** Distance of polylines from curves, canvas px: joints are a matter of pixels. */
 const TOLERANCE = 0.5

@@ -5,7 +5,7 @@ import { AssetHash, DrawingId, PartId, PictureId } from './ids'
 
 export const GradientStop = z.object({ at: z.number().min(0).max(1), colour: Colour, alpha: z.number().min(0).max(1) })
 export type GradientStop = z.infer<typeof GradientStop>
-const Box = z.object({ x: finite, y: finite, width: z.number().min(0), height: z.number().min(0) })
+export const Box = z.object({ x: finite, y: finite, width: z.number().min(0), height: z.number().min(0) })
 export type Box = z.infer<typeof Box>
 const Spread = z.enum(['pad', 'reflect', 'repeat'])
 

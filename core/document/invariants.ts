@@ -4,6 +4,7 @@ import { inputsOf } from './effects'
 import { maskCycle } from './masks'
 import { Puppet } from './schema'
 import { withPatterns } from './tree'
+import { shownView } from './views'
 
 export interface Problem {
   readonly path: string
@@ -78,9 +79,21 @@ function jointProblems(puppet: Puppet): Problem[] {
 function partProblems(puppet: Puppet): Problem[] {
   const out = treeProblems('parts', puppet.parts, [puppet.root])
   const views = new Set(puppet.views.map((v) => v.id))
+  if (views.size < puppet.views.length) out.push({ path: 'views', message: 'has two views of one id' })
+  if (!views.has(puppet.view)) out.push({ path: 'view', message: `is "${puppet.view}", which is no view of it` })
+  else if (puppet.view !== shownView(puppet)) out.push({ path: 'view', message: 'is not the one that the pose shows' })
+  for (const { id, inViews } of [...Object.values(puppet.parts), ...Object.values(puppet.bones), ...Object.values(puppet.joints)])
+    for (const view of Object.keys(inViews))
+      if (!views.has(view) || view === puppet.view)
+        out.push({ path: `${id}.inViews`, message: views.has(view) ? 'keeps aside what is shown' : `knows no view "${view}"` })
   for (const part of Object.values(puppet.parts)) {
     if (part.merged !== null && (part.content.kind !== 'group' || !puppet.pictures[part.merged]))
       out.push({ path: `parts.${part.id}.merged`, message: 'is merged into a picture that is not there' })
+    for (const { view } of part.sheet?.cells ?? [])
+      if (!views.has(view)) out.push({ path: `parts.${part.id}.sheet`, message: `has a cell for "${view}", which is no view` })
+    for (const art of Object.values(part.sheet?.whole ?? {}))
+      if (!puppet.drawings[art] && !puppet.pictures[art])
+        out.push({ path: `parts.${part.id}.sheet`, message: `was cut from the missing artwork "${art}"` })
     for (const [view, art] of Object.entries(part.art)) {
       if (!views.has(view)) out.push({ path: `parts.${part.id}.art`, message: `knows no view "${view}"` })
       const exists = part.content.kind === 'picture' ? puppet.pictures[art] : puppet.drawings[art]

@@ -23,11 +23,11 @@ describe('reading puppets', () => {
   })
 
   test('a newer version is refused with what to do', () => {
-    expect(() => readPuppet({ ...raw(), version: 9 })).toThrow('version 9, this build reads up to 4; update')
+    expect(() => readPuppet({ ...raw(), version: 9 })).toThrow('version 9, this build reads up to 5; update')
   })
 
   test('a puppet of version 1 is brought up and bends as it did', () => {
-    const { parts, drawings, bones, ...rest } = JSON.parse(canonicalJson(boundArm())) as Puppet
+    const { parts, drawings, bones, view: _, ...rest } = JSON.parse(canonicalJson(boundArm())) as Puppet
     const strip = (record: object, ...fields: string[]): object =>
       Object.fromEntries(Object.entries(record).filter(([key]) => !fields.includes(key)))
     const each = <T extends object>(records: Record<string, T>, map: (record: T) => object): object =>
@@ -36,11 +36,26 @@ describe('reading puppets', () => {
       ...rest,
       version: 1,
       parts: each(parts, (p) => ({
-        ...strip(p, 'masks', 'blend', 'isolated', 'effect', 'merged', 'locked', 'tag', 'comment', 'role', 'source', 'twin'),
+        ...strip(
+          p,
+          'masks',
+          'blend',
+          'isolated',
+          'effect',
+          'merged',
+          'locked',
+          'tag',
+          'comment',
+          'role',
+          'source',
+          'twin',
+          'inViews',
+          'sheet',
+        ),
         bind: p.bind && strip(p.bind, 'mode'),
       })),
       drawings: each(drawings, (d) => ({ ...d, shapes: d.shapes.map((s) => strip(s, 'lineFirst')) })),
-      bones: each(bones, (b) => strip(b, 'label')),
+      bones: each(bones, (b) => strip(b, 'label', 'inViews')),
     }
     expect(readPuppet(old)).toEqual(boundArm())
   })
@@ -48,7 +63,7 @@ describe('reading puppets', () => {
   test('versions are brought up step by step', () => {
     const old = { ...raw(), version: 0, title: 'Old arm' }
     const next = (version: number) => (p: Record<string, unknown>) => ({ ...p, version })
-    const puppet = readPuppet(old, { 0: (p) => ({ ...p, version: 1, name: p['title'] }), 1: next(2), 2: next(3), 3: next(4) })
+    const puppet = readPuppet(old, { 0: (p) => ({ ...p, version: 1, name: p['title'] }), 1: next(2), 2: next(3), 3: next(4), 4: next(5) })
     expect(puppet.name).toBe('Old arm')
   })
 

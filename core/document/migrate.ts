@@ -8,7 +8,7 @@ import { CURRENT_VERSION, type Puppet } from './schema'
 export type Migration = (raw: Record<string, unknown>) => Record<string, unknown>
 
 /** MIGRATIONS[n] takes version n to version n + 1. */
-const MIGRATIONS: Readonly<Record<number, Migration>> = { 1: fromVersion1, 2: fromVersion2, 3: fromVersion3 }
+const MIGRATIONS: Readonly<Record<number, Migration>> = { 1: fromVersion1, 2: fromVersion2, 3: fromVersion3, 4: fromVersion4 }
 
 type Json = Record<string, unknown>
 const records = (value: unknown): [string, Json][] => Object.entries((value ?? {}) as Record<string, Json>)
@@ -47,6 +47,19 @@ function fromVersion2(raw: Json): Json {
 function fromVersion3(raw: Json): Json {
   const parts = Object.fromEntries(records(raw['parts']).map(([id, p]) => [id, { ...p, twin: null }]))
   return { ...raw, version: 4, joints: {}, parts }
+}
+
+/** Version 5 knows which view is shown, what differs in the others, and sheets. */
+function fromVersion4(raw: Json): Json {
+  const all = (family: string, more: Json): Json => Object.fromEntries(records(raw[family]).map(([id, r]) => [id, { ...r, ...more }]))
+  return {
+    ...raw,
+    version: 5,
+    view: (raw['views'] as Json[])[0]?.['id'],
+    parts: all('parts', { inViews: {}, sheet: null }),
+    bones: all('bones', { inViews: {} }),
+    joints: all('joints', { inViews: {} }),
+  }
 }
 
 /** Reads a puppet of any known version. Throws PuppetError with what was found, what was expected and what to do. */

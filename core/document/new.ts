@@ -30,11 +30,13 @@ export function newPart(id: PartId, name: string, content: PartContent = { kind:
     role: null,
     source: null,
     twin: null,
+    inViews: {},
+    sheet: null,
   }
 }
 
 export function newBone(id: BoneId, name: string, start: Vec, end: Vec): Bone {
-  return { id, name, label: '', parent: null, children: [], start, end, colour: 1, limits: { min: null, max: null } }
+  return { id, name, label: '', parent: null, children: [], start, end, colour: 1, limits: { min: null, max: null }, inViews: {} }
 }
 
 export function newPuppet(id: PuppetId, name: string, size: { width: number; height: number } = { width: 1000, height: 1000 }): Puppet {
@@ -50,6 +52,7 @@ export function newPuppet(id: PuppetId, name: string, size: { width: number; hei
     reference: null,
     naming: 'character-side',
     views: [{ id: FRONT_VIEW, name: 'Front' }],
+    view: FRONT_VIEW,
     drawings: {},
     pictures: {},
     parts: { [root.id]: root },

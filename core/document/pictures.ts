@@ -4,7 +4,7 @@ import { boundaryLoops } from '../geometry/meshOutline'
 import type { Affine, Drawing, Part, Path, Picture, Puppet } from './schema'
 
 /** The picture that a part shows in a view (the first one unless told otherwise), or null. A merged group shows its own. */
-export function pictureOf(puppet: Puppet, part: Part, view = puppet.views[0]!.id): Picture | null {
+export function pictureOf(puppet: Puppet, part: Part, view = puppet.view): Picture | null {
   const id = part.merged ?? part.art[view]
   return id === undefined ? null : (puppet.pictures[id] ?? null)
 }

@@ -2,11 +2,12 @@
  * The puppet: artwork, rig and pose as plain JSON.
  *
  * Flat records keyed by id; trees through `parent` and ordered `children`. Artwork (`drawings`) is kept apart
- * from the parts that show it, so that several parts can share one drawing. Lengths are canvas pixels with
+ * from the parts that show it, so that several parts can share one drawing. What differs between views is written as
+ * it is in the shown one, and kept aside (`inViews`) for the others. Lengths are canvas pixels with
  * y down; angles are degrees, counter-clockwise positive on screen.
  */
 import { z } from 'zod'
-import { BlendMode, Drawing, Effect, Mask, Picture } from './artwork'
+import { BlendMode, Box, Drawing, Effect, Mask, Picture } from './artwork'
 import { Affine, Colour, finite, Name, Vec } from './basics'
 import { AssetHash, BoneId, DrawingId, JointId, PartId, PictureId, PuppetId, ViewId } from './ids'
 
@@ -54,6 +55,24 @@ export const Bind = z.discriminatedUnion('kind', [
   }),
 ])
 export type Bind = z.infer<typeof Bind>
+
+/**
+ * What is a part's own in a view that is not shown. `order` is its place among its siblings, counted from the bottom;
+ * a bind is kept only where it is blended, since weights belong to the artwork of their view.
+ */
+export const PartInView = z.object({ pivot: Vec, home: Placement, order: z.number().int(), bind: Bind.optional() })
+export type PartInView = z.infer<typeof PartInView>
+
+/**
+ * A flat drawing of several figures, one in each view. `whole` [part: artwork] is what the part, and those in it, showed
+ * before, `home` where it lay; boxes and spots are on the canvas as it was then.
+ */
+export const Sheet = z.object({
+  whole: z.record(PartId, z.union([DrawingId, PictureId])),
+  home: Placement,
+  cells: z.array(z.object({ view: ViewId, box: Box, spot: Vec })),
+})
+export type Sheet = z.infer<typeof Sheet>
 
 export const PartContent = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('group') }),
@@ -114,6 +133,9 @@ export const Part = z.object({
   role: z.string().max(80).nullable(),
   source: PartSource.nullable(),
   twin: Twin.nullable(),
+  /** What it has of its own in the views that are not shown; as in the shown one where a view is not listed. */
+  inViews: z.record(ViewId, PartInView),
+  sheet: Sheet.nullable(),
 })
 export type Part = z.infer<typeof Part>
 
@@ -139,6 +161,8 @@ export const Bone = z.object({
   /** Chain colour, 1 to 8: an index into the theme's palette. */
   colour: z.number().int().min(1).max(CHAIN_COLOURS),
   limits: Limits,
+  /** Where it lies in the views that are not shown; as in the shown one where a view is not listed. */
+  inViews: z.record(ViewId, z.object({ start: Vec, end: Vec })),
 })
 export type Bone = z.infer<typeof Bone>
 
@@ -152,6 +176,8 @@ export const Joint = z.object({
   over: PartId,
   at: Vec,
   radius: z.number().positive(),
+  /** Its disc in the views that are not shown; as in the shown one where a view is not listed. */
+  inViews: z.record(ViewId, z.object({ at: Vec, radius: z.number().positive() })),
 })
 export type Joint = z.infer<typeof Joint>
 
@@ -177,7 +203,7 @@ export const Reference = z.object({
 })
 export type Reference = z.infer<typeof Reference>
 
-export const CURRENT_VERSION = 4
+export const CURRENT_VERSION = 5
 
 export const Puppet = z.object({
   format: z.literal('eager-marionette/puppet'),
@@ -194,6 +220,8 @@ export const Puppet = z.object({
   reference: Reference.nullable(),
   naming: Naming,
   views: z.array(View).min(1),
+  /** The view that is shown: pivots, homes, order, weights, bones and joints are written as they are in it. */
+  view: ViewId,
   drawings: z.record(DrawingId, Drawing),
   pictures: z.record(PictureId, Picture),
   parts: z.record(PartId, Part),

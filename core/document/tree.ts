@@ -64,8 +64,8 @@ export function restMatrix(puppet: Puppet, part: PartId): Affine {
   return partPath(puppet, part).reduce<Affine>((m, p) => multiply(m, placementMatrix(p.home, p.pivot)), IDENTITY)
 }
 
-/** The drawing that a part shows in a view (the first one unless told otherwise), the outline of its picture, or null. */
-export function drawingOf(puppet: Puppet, part: Part, view = puppet.views[0]!.id): Drawing | null {
+/** The drawing that a part shows in a view (the shown one unless told otherwise), the outline of its picture, or null. */
+export function drawingOf(puppet: Puppet, part: Part, view = puppet.view): Drawing | null {
   const picture = pictureOf(puppet, part, view)
   if (picture) return outlineOf(picture)
   const id = part.art[view]
@@ -87,16 +87,18 @@ export function withPatterns(puppet: Puppet, drawings: Iterable<DrawingId>): Set
   return out
 }
 
+/** Ids of all artwork that a part holds: in its views, merged, and as it was before it became a sheet. */
+export const artworkOf = ({ art, merged, sheet }: Part): string[] => [
+  ...Object.values(art),
+  ...(merged === null ? [] : [merged]),
+  ...Object.values(sheet?.whole ?? {}),
+]
+
 /** Drawings that some part shows, patterns included. */
-export const drawingsInUse = (puppet: Puppet): Set<DrawingId> =>
-  withPatterns(
-    puppet,
-    Object.values(puppet.parts).flatMap((p) => Object.values(p.art)),
-  )
+export const drawingsInUse = (puppet: Puppet): Set<DrawingId> => withPatterns(puppet, Object.values(puppet.parts).flatMap(artworkOf))
 
 /** Pictures that some part shows, those of merged groups included. */
-export const picturesInUse = (puppet: Puppet): Set<PictureId> =>
-  new Set(Object.values(puppet.parts).flatMap((p) => [...Object.values(p.art), ...(p.merged === null ? [] : [p.merged])]))
+export const picturesInUse = (puppet: Puppet): Set<PictureId> => new Set(Object.values(puppet.parts).flatMap(artworkOf))
 
 /** Hashes of the raster pictures that a puppet shows, its drawings are painted with, and it is compared with. */
 export function assetsOf(puppet: Puppet): Set<AssetHash> {
@@ -119,7 +121,7 @@ export function assetsOfParts(puppet: Puppet, parts: readonly PartId[]): Set<Ass
       shown.add(part)
       stack.push(...part.masks.map((m) => m.shape))
     }
-  const art = [...shown].flatMap((p) => [...Object.values(p.art), ...(p.merged === null ? [] : [p.merged])])
+  const art = [...shown].flatMap(artworkOf)
   const out = new Set(art.flatMap((id) => puppet.pictures[id]?.asset ?? []))
   for (const id of withPatterns(puppet, art)) addPaintedWith(puppet.drawings[id]!, out)
   return out

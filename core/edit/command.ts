@@ -7,6 +7,7 @@
 import { applyPatches, enablePatches, produceWithPatches, type Patch } from 'immer'
 import type { z } from 'zod'
 import type { Puppet } from '../document/schema'
+import { inView, shownView } from '../document/views'
 
 enablePatches()
 
@@ -59,9 +60,24 @@ export function applyEdits(puppet: Puppet, edits: readonly Edit[], label = edits
     if (!parsed.success) throw new EditError(`${what.label}: ${parsed.error.issues[0]?.message ?? 'the arguments do not fit'}.`)
     return { what, args: parsed.data }
   })
-  const [next, patches, inverse] = produceWithPatches(puppet, (draft) => {
-    for (const { what, args } of checked) what.apply(draft as Puppet, args)
-  })
+  let next = puppet
+  const patches: Patch[] = []
+  const inverse: Patch[] = []
+  const step = (apply: (draft: Puppet) => void): void => {
+    const [made, there, back] = produceWithPatches(next, (draft) => apply(draft as Puppet))
+    next = made
+    patches.push(...there)
+    inverse.unshift(...back)
+  }
+  for (let at = 0; at < checked.length;) {
+    step((draft) => {
+      do checked[at]!.what.apply(draft, checked[at]!.args)
+      while (++at < checked.length && shownView(draft) === draft.view)
+    })
+    // What follows finds the puppet written as it is seen.
+    const view = shownView(next)
+    if (view !== next.view) step((draft) => Object.assign(draft, inView(next, view)))
+  }
   return { puppet: next, change: { label, patches, inverse } }
 }
 

@@ -3,15 +3,17 @@ import { current } from 'immer'
 import { z } from 'zod'
 import { PartId, ViewId } from '../document/ids'
 import { newPart } from '../document/new'
-import { Drawing, Name, Picture, type Affine, type Bind, type Part, type Path, type Puppet, type Shape } from '../document/schema'
-import { restMatrix } from '../document/tree'
-import { determinant, invert, multiply } from '../geometry/affine'
+import { Drawing, Name, Picture, type Affine, type Bind, type Part, type Path, type Puppet, type Shape, type Vec } from '../document/schema'
+import { pictureBounds } from '../document/pictures'
+import { drawingBounds, restMatrix } from '../document/tree'
+import { determinant, IDENTITY, invert, multiply, placementOf } from '../geometry/affine'
+import type { Bounds } from '../geometry/bounds'
 import { mapPath } from '../geometry/path'
 import { command, EditError } from './command'
 import { insertAt, partOf } from './lookup'
 
 /** A drawing or a picture. */
-const Artwork = z.union([z.object({ drawing: Drawing }), z.object({ picture: Picture })])
+export const Artwork = z.union([z.object({ drawing: Drawing }), z.object({ picture: Picture })])
 export type ArtPiece = z.infer<typeof Artwork>
 
 /**
@@ -59,7 +61,8 @@ function keepRest(puppet: Puppet, from: Part, view: string, rest: ArtPiece): voi
   else puppet.pictures[art] = rest.picture
 }
 
-function fileArt(puppet: Puppet, piece: ArtPiece): string {
+/** Files new artwork under its id. */
+export function fileArt(puppet: Puppet, piece: ArtPiece): string {
   const [records, art] = 'drawing' in piece ? [puppet.drawings, piece.drawing] : [puppet.pictures, piece.picture]
   if (records[art.id]) throw new EditError(`There is already artwork "${art.id}".`)
   ;(records as Record<string, unknown>)[art.id] = art
@@ -71,15 +74,14 @@ function addTo(puppet: Puppet, from: Part, target: Part, view: string, piece: Ar
   if (target.id === from.id) throw new EditError('A piece cannot be sent to the part from which it is cut.')
   if (target.content.kind !== kind) throw new EditError(`"${target.name}" is a ${target.content.kind}; this piece is a ${kind}.`)
   const there = target.art[view]
-  const place = placeIn(puppet, from, target)
-  if (there === undefined && 'drawing' in piece) {
-    target.art[view] = fileArt(puppet, { drawing: mappedDrawing(piece.drawing, place, 0, 0) })
-  } else if (there === undefined) {
-    if (!isShift(place))
-      throw new EditError(`"${target.name}" is turned or scaled against "${from.name}"; a picture cannot be put into it.`)
-    const { picture } = piece as { picture: Picture }
-    target.art[view] = fileArt(puppet, { picture: shifted(picture, place[4], place[5]) })
+  if (there === undefined) {
+    // Nothing of it is in this view yet: it comes to lie as its source does.
+    const pivot = pivotAlong(puppet, target, view, boundsOf(piece))
+    target.home = placementOf(placeIn(puppet, from, target.parent), pivot)
+    target.pivot = pivot
+    target.art[view] = fileArt(puppet, piece)
   } else if ('drawing' in piece) {
+    const place = placeIn(puppet, from, target.id)
     const known = puppet.drawings[there]!
     const paths = known.shapes.flatMap((s) => s.paths)
     const firstId = 1 + Math.max(-1, ...paths.flatMap((p) => p.ids))
@@ -88,18 +90,28 @@ function addTo(puppet: Puppet, from: Part, target: Part, view: string, piece: Ar
   } else throw new EditError(`"${target.name}" shows a picture already; send the piece to a new part.`)
 }
 
-/** The map from a part's space to another part's. */
-function placeIn(puppet: Puppet, from: Part, target: Part): Affine {
-  const back = invert(restMatrix(puppet, target.id))
-  if (!back) throw new EditError(`"${target.name}" is flattened to a line, nothing can be put into it.`)
-  return multiply(back, restMatrix(puppet, from.id))
+const boundsOf = (piece: ArtPiece): Bounds => ('drawing' in piece ? drawingBounds(piece.drawing) : pictureBounds(piece.picture, IDENTITY))
+
+/** A part that shows something in a view for the first time turns at the same share of it as elsewhere. */
+function pivotAlong(puppet: Puppet, target: Part, view: string, box: Bounds): Vec {
+  const [known] = Object.entries(target.art).filter(([v]) => v !== view)
+  const art = known && (puppet.drawings[known[1]] ?? puppet.pictures[known[1]])
+  if (!art) return { ...target.pivot }
+  const old = 'mesh' in art ? pictureBounds(art, IDENTITY) : drawingBounds(art)
+  const pivot = target.inViews[known[0]]?.pivot ?? target.pivot
+  const share = (at: number, min: number, max: number): number => (at - min) / Math.max(max - min, 1e-6)
+  return {
+    x: box.minX + share(pivot.x, old.minX, old.maxX) * (box.maxX - box.minX),
+    y: box.minY + share(pivot.y, old.minY, old.maxY) * (box.maxY - box.minY),
+  }
 }
 
-const isShift = (m: Affine): boolean => [m[0] - 1, m[1], m[2], m[3] - 1].every((v) => Math.abs(v) < 1e-9)
-
-function shifted(picture: Picture, dx: number, dy: number): Picture {
-  const vertices = picture.mesh.vertices.map((v, i) => v + (i % 2 === 0 ? dx : dy))
-  return { ...picture, x: picture.x + dx, y: picture.y + dy, mesh: { ...picture.mesh, vertices } }
+/** The map from a part's space to another part's, or to the canvas. */
+function placeIn(puppet: Puppet, from: Part, target: string | null): Affine {
+  if (target === null) return restMatrix(puppet, from.id)
+  const back = invert(restMatrix(puppet, target))
+  if (!back) throw new EditError(`"${partOf(puppet, target).name}" is flattened to a line, nothing can be put into it.`)
+  return multiply(back, restMatrix(puppet, from.id))
 }
 
 /** A drawing in another space; ids of points and shapes are moved up where they would be given twice. */

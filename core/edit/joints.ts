@@ -12,14 +12,14 @@ function jointOf(puppet: Puppet, id: string): Joint {
   return joint
 }
 
-export const addJoint = command('joint.add', 'Make joint', Joint, (puppet, joint) => {
+export const addJoint = command('joint.add', 'Make joint', Joint.omit({ inViews: true }), (puppet, joint) => {
   const [under, over] = [partOf(puppet, joint.under), partOf(puppet, joint.over)]
   if (puppet.joints[joint.id]) throw new EditError(`There is already a joint "${joint.id}".`)
   if (isWithinPart(puppet, under.id, over.id) || isWithinPart(puppet, over.id, under.id))
     throw new EditError(`"${under.name}" and "${over.name}" lie in each other; a joint is between two parts side by side.`)
   const isSame = (j: Joint): boolean => [j.under, j.over].includes(under.id) && [j.under, j.over].includes(over.id)
   if (Object.values(puppet.joints).some(isSame)) throw new EditError(`"${under.name}" and "${over.name}" are joined already.`)
-  puppet.joints[joint.id] = joint
+  puppet.joints[joint.id] = { ...joint, inViews: {} }
 })
 
 /** Moves a joint's disc, or changes its size. */

@@ -6,7 +6,7 @@ import { PartId } from '../document/ids'
 import { newPart } from '../document/new'
 import { Drawing, Name, Part, Picture, Placement, Vec, type Puppet } from '../document/schema'
 import { maskCycle } from '../document/masks'
-import { drawingsInUse, isWithinPart, partsBelow, picturesInUse, restMatrix, withPatterns } from '../document/tree'
+import { artworkOf, drawingsInUse, isWithinPart, partsBelow, picturesInUse, restMatrix, withPatterns } from '../document/tree'
 import { invert, multiply, placementMatrix, placementOf } from '../geometry/affine'
 import { command, EditError } from './command'
 import { insertAt, partOf, removeFrom } from './lookup'
@@ -103,10 +103,7 @@ export const deletePart = command('part.delete', 'Delete part', z.object({ part:
   for (const p of Object.values(puppet.parts)) {
     if (p.masks.some((m) => missing.has(m.shape))) p.masks = p.masks.filter((m) => !missing.has(m.shape))
   }
-  dropUnusedArt(
-    puppet,
-    gone.flatMap((p) => [...Object.values(p.art), ...(p.merged === null ? [] : [p.merged])]),
-  )
+  dropUnusedArt(puppet, gone.flatMap(artworkOf))
 })
 
 /** Takes joints of parts that are gone away; a twin without its original is a part like any other. */

@@ -1,6 +1,6 @@
 /** Commands on the pose: what the stage shows, never the rest. */
 import { z } from 'zod'
-import { channelOf, clampTo } from '../document/channels'
+import { channelOf, clampTo, movedChannels } from '../document/channels'
 import { command, EditError } from './command'
 
 /** Sets channels, clamped to their limits; a value at rest is not kept. */
@@ -19,12 +19,12 @@ export const setPose = command(
   },
 )
 
-/** Brings channels back to rest; without a list, all of them. */
+/** Brings channels back to rest; without a list, all that move something. The shown view stays. */
 export const resetPose = command(
   'pose.reset',
   'Back to rest',
   z.object({ channels: z.array(z.string()).nullable() }),
   (puppet, { channels }) => {
-    for (const address of channels ?? Object.keys(puppet.pose)) delete puppet.pose[address]
+    for (const address of channels ?? movedChannels(puppet)) delete puppet.pose[address]
   },
 )

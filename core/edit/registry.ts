@@ -12,16 +12,19 @@ import * as nesting from './nesting'
 import * as parts from './parts'
 import * as pose from './pose'
 import * as puppet from './puppet'
+import * as sheets from './sheets'
 import * as skeleton from './skeleton'
 import * as twins from './twins'
+import * as views from './views'
 
 const isCommand = (value: unknown): value is Command => typeof value === 'object' && value !== null && 'apply' in value && 'schema' in value
 
 /** Every command by its name. */
 export const COMMANDS: ReadonlyMap<string, Command> = new Map(
-  [puppet, parts, arrange, artwork, marks, layering, nesting, bones, skeleton, binds, pose, cutting, joints, twins].flatMap((module) =>
-    Object.values<unknown>(module)
-      .filter(isCommand)
-      .map((c) => [c.name, c] as const),
+  [puppet, parts, arrange, artwork, marks, layering, nesting, bones, skeleton, binds, pose, cutting, joints, twins, views, sheets].flatMap(
+    (module) =>
+      Object.values<unknown>(module)
+        .filter(isCommand)
+        .map((c) => [c.name, c] as const),
   ),
 )

@@ -6,6 +6,7 @@ import type { Bone, Limits, Puppet, Vec } from '../document/schema'
 import { bonesInOrder, topmostBones } from '../document/tree'
 import { command, EditError } from './command'
 import { boneOf, insertAt } from './lookup'
+import { mapped } from './records'
 import { otherSide } from './sides'
 
 export const labelBones = command(
@@ -37,17 +38,18 @@ export const splitBone = command(
     const first = boneOf(puppet, bone)
     const taken = ids.find((id, i) => puppet.bones[id] || ids.indexOf(id) !== i)
     if (taken !== undefined) throw new EditError(`There is already a bone "${taken}".`)
-    const { start, end, children } = first
-    const count = ids.length + 1
-    const at = (k: number): Vec => ({ x: start.x + ((end.x - start.x) * k) / count, y: start.y + ((end.y - start.y) * k) / count })
-    first.end = at(1)
-    first.children = []
+    const { children } = first
+    const piece = pieces(first, ids.length + 1)
+    const elsewhere = mapped(first.inViews, (ends) => pieces(ends, ids.length + 1))
+    const inViews = (k: number): Bone['inViews'] => mapped(elsewhere, (pieceThere) => pieceThere(k))
+    Object.assign(first, piece(0), { inViews: inViews(0), children: [] })
     let above = first
     for (const [i, id] of ids.entries()) {
       const next: Bone = {
-        ...newBone(id, `${first.name} ${i + 2}`.slice(0, 200), at(i + 1), at(i + 2)),
+        ...newBone(id, `${first.name} ${i + 2}`.slice(0, 200), piece(i + 1).start, piece(i + 1).end),
         colour: first.colour,
         parent: above.id,
+        inViews: inViews(i + 1),
       }
       puppet.bones[id] = next
       above.children = [id]
@@ -57,6 +59,15 @@ export const splitBone = command(
     for (const child of children) boneOf(puppet, child).parent = above.id
   },
 )
+
+type Ends = Pick<Bone, 'start' | 'end'>
+
+/** Where each of `count` equal pieces of a bone lies. */
+function pieces({ start, end }: Ends, count: number): (k: number) => Ends {
+  const [from, to] = [{ ...start }, { ...end }]
+  const at = (k: number): Vec => ({ x: from.x + ((to.x - from.x) * k) / count, y: from.y + ((to.y - from.y) * k) / count })
+  return (k) => ({ start: at(k), end: at(k + 1) })
+}
 
 /** Limits of a bone's mirror image. */
 export const mirroredLimits = ({ min, max }: Limits): Limits => ({
@@ -93,6 +104,7 @@ export const mirrorBones = command(
         label: bone.label,
         colour: bone.colour,
         limits: mirroredLimits(bone.limits),
+        inViews: mapped(bone.inViews, ({ start, end }) => ({ start: across(start), end: across(end) })),
       }
       const list = parent === null ? puppet.skeleton : boneOf(puppet, parent).children
       insertAt(list, id, list.length)

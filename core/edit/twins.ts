@@ -3,13 +3,15 @@ import { current } from 'immer'
 import { z } from 'zod'
 import { BoneId, PartId } from '../document/ids'
 import { newBone } from '../document/new'
-import { Name, type Affine, type Bind, type Bone, type Part, type Puppet, type Vec } from '../document/schema'
-import { bonesInOrder, partsBelow, partsOfBone, restMatrix, topmostBones, topmostParts } from '../document/tree'
+import { Name, type Affine, type Bind, type Bone, type Joint, type Part, type Puppet, type Vec } from '../document/schema'
+import { inView } from '../document/views'
+import { artworkOf, bonesInOrder, partsBelow, partsOfBone, restMatrix, topmostBones, topmostParts } from '../document/tree'
 import { apply, invert, multiply, placementOf } from '../geometry/affine'
 import { mirroredKey } from '../roles/roles'
 import { command, EditError } from './command'
 import { insertAt, partOf } from './lookup'
 import { dropUnusedArt } from './parts'
+import { mapped } from './records'
 import { otherSide } from './sides'
 import { mirroredLimits } from './skeleton'
 
@@ -99,11 +101,17 @@ function partTwin(part: Part, twins: Twins, isTop: boolean): Part {
     children: part.children.map(renamed),
     // Inside of the twin everything is as in the original; the mirror stands at its top.
     home: isTop ? homeAcross(source, part, twins.map) : part.home,
+    inViews: mapped(part.inViews, (own, view) => ({
+      ...own,
+      home: isTop ? homeAcross(inView(source, view), inView(source, view).parts[part.id]!, twins.map) : own.home,
+      ...(own.bind && { bind: twinBind(twins, own.bind) }),
+    })),
     bind: part.bind && twinBind(twins, part.bind),
     masks: part.masks.map((m) => ({ ...m, shape: twinShape(twins, m.shape) })),
     role: part.role && (twins.mirrored ? mirroredKey(part.role) : part.role),
     source: null,
     twin: { of: part.id, mirrored: twins.mirrored },
+    sheet: null,
   }
 }
 
@@ -153,6 +161,7 @@ function addBoneTwin(puppet: Puppet, bone: Bone, twins: Twins): void {
     label: bone.label,
     colour: bone.colour,
     limits: twins.mirrored ? mirroredLimits(bone.limits) : bone.limits,
+    inViews: mapped(bone.inViews, ({ start, end }) => ({ start: at(start), end: at(end) })),
   }
   const list = parent === null ? puppet.skeleton : puppet.bones[parent]!.children
   insertAt(list, id, list.length)
@@ -165,7 +174,8 @@ function addJointTwins(puppet: Puppet, twins: Twins, prefix: string): void {
     if (!twins.ids.has(joint.under) && !twins.ids.has(joint.over)) continue
     const id = `${prefix}-joint-${++next}`
     const [under, over] = [twinShape(twins, joint.under), twinShape(twins, joint.over)]
-    puppet.joints[id] = { id, under, over, at: apply(twins.map, joint.at), radius: joint.radius }
+    const disc = ({ at, radius }: Pick<Joint, 'at' | 'radius'>): Pick<Joint, 'at' | 'radius'> => ({ at: apply(twins.map, at), radius })
+    puppet.joints[id] = { id, under, over, ...disc(joint), inViews: mapped(joint.inViews, disc) }
   }
 }
 
@@ -196,7 +206,7 @@ export const freeTwin = command(
       for (const part of partsBelow(puppet, id)) {
         part.twin = null
         for (const other of Object.values(puppet.parts)) if (other.twin?.of === part.id) other.twin = null
-        before.push(...Object.values(part.art), ...(part.merged === null ? [] : [part.merged]))
+        before.push(...artworkOf(part))
         for (const [view, art] of Object.entries(part.art)) part.art[view] = ownArt(puppet, art, `${prefix}-${++next}`)
         if (part.merged !== null) part.merged = ownArt(puppet, part.merged, `${prefix}-${++next}`)
       }

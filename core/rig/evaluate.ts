@@ -5,9 +5,11 @@
  * motion of the bone or bones that the part is bound to. Allocates nothing and depends on nothing but its arguments.
  */
 import { channelOf, clampTo } from '../document/channels'
+import type { Puppet } from '../document/schema'
+import { inView, shownView } from '../document/views'
 import { toRadians } from '../geometry/affine'
 import { expandBend } from './bend'
-import { boneSlot, partSlot, type Rig } from './compile'
+import { boneSlot, compile, partSlot, type Rig } from './compile'
 import { skinLinear, skinVolume } from './skin'
 
 export interface Frame {
@@ -53,7 +55,8 @@ export function writePose(rig: Rig, pose: Readonly<Record<string, number>>, out:
   out.set(rig.restPose)
   for (const [address, value] of Object.entries(pose)) {
     const channel = channelOf(rig.puppet, address)
-    if (!channel) continue
+    // The view is no movement: a rig is made for one.
+    if (!channel || channel.family === 'puppet') continue
     const slot =
       channel.family === 'bone'
         ? boneSlot(rig.bones.index.get(channel.id)!) + BONE_FIELD_AT[channel.field as keyof typeof BONE_FIELD_AT]
@@ -74,6 +77,10 @@ export function evaluate(rig: Rig, pose: Float64Array, frame: Frame): Frame {
   frame.revision++
   return frame
 }
+
+/** A puppet in a pose, in the view that the pose shows; makes a rig and a frame. */
+export const posePuppet = (puppet: Puppet, pose: Readonly<Record<string, number>> = puppet.pose): Frame =>
+  poseRig(compile(inView(puppet, shownView(puppet, pose))), pose)
 
 /** Evaluates a pose given by addresses; makes a new frame. */
 export const poseRig = (rig: Rig, pose: Readonly<Record<string, number>> = rig.puppet.pose): Frame =>

@@ -70,7 +70,7 @@ class Updater {
     private readonly ids: IdSource,
   ) {
     this.puppet = before
-    this.view = before.views[0]!.id
+    this.view = before.view
     const known = all.find((e) => e.present !== null)
     this.file = (known && before.parts[known.present!]!.source?.file) ?? null
     this.counterpart.set(incoming.root, before.root)

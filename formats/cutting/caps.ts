@@ -1,7 +1,7 @@
 /** Round ends at a joint, for whatever artwork meets there, and what was hidden filled in. */
 import { capPicture } from '@marionette/core/artwork/capPicture'
 import { LINE_THRESHOLD } from '@marionette/core/artwork/linePixels'
-import { cappedDrawings, endingsOf, type Ending } from '@marionette/core/artwork/jointCaps'
+import { cappedDrawings, cappedEndings, type CapPieces, type Ending } from '@marionette/core/artwork/jointCaps'
 import type { Drawing, Joint, Picture, Puppet } from '@marionette/core/document/schema'
 import { decodePng } from '../pixels'
 import { storedPicture } from '../storedPicture'
@@ -13,21 +13,24 @@ export interface CappedArt {
   readonly assets: ReadonlyMap<string, Uint8Array>
 }
 
+export interface CapOptions {
+  /** Lightness below which a pixel of a picture belongs to a line. */
+  readonly threshold?: number
+  /** Which pieces get a round end; where one is a cuff or a hem, the other alone. */
+  readonly pieces?: CapPieces
+  readonly progress?: (done: number) => void
+}
+
 /** The artwork of a joint with its caps, each under the id that it had; empty where nothing ends at the joint. */
-export function cappedArt(
-  puppet: Puppet,
-  joint: Joint,
-  assets: AssetBytes,
-  threshold = LINE_THRESHOLD,
-  progress?: (done: number) => void,
-): CappedArt {
-  const { under, over } = endingsOf(puppet, joint)
+export function cappedArt(puppet: Puppet, joint: Joint, assets: AssetBytes, options: CapOptions = {}): CappedArt {
+  const { threshold = LINE_THRESHOLD, pieces = 'both', progress } = options
+  const { under, over } = cappedEndings(puppet, joint, pieces)
   const made = [under, over].flatMap((ending, i) => {
     const capped = ending?.picture && cappedPicture(ending, ending.picture, assets, threshold, (done) => progress?.((i + done) / 2))
     return capped ? [capped] : []
   })
   return {
-    drawings: cappedDrawings(puppet, joint),
+    drawings: cappedDrawings(puppet, joint, pieces),
     pictures: made.map((m) => m.picture),
     assets: new Map(made.map((m) => [m.picture.asset, m.png])),
   }

@@ -1,0 +1,29 @@
+/** Which view is shown, above the zoom, where there are several. */
+import { usePuppet } from '../state/document'
+import { showView } from './showing'
+
+export function ViewPick() {
+  const views = usePuppet((p) => p.views)
+  const shown = usePuppet((p) => p.view)
+  if (views.length === 1) return null
+  return (
+    <div
+      role="group"
+      aria-label="View"
+      className="absolute bottom-[52px] left-3 flex max-w-[40%] gap-0.5 overflow-x-auto rounded-[10px] bg-[color-mix(in_srgb,var(--panel)_86%,transparent)] p-1 text-xs"
+      onPointerDown={(e) => e.stopPropagation()}
+    >
+      {views.map((v) => (
+        <button
+          key={v.id}
+          type="button"
+          aria-pressed={v.id === shown}
+          onClick={() => showView(v.id)}
+          className={`rounded-md px-2 leading-6 whitespace-nowrap ${v.id === shown ? 'bg-ink font-semibold text-panel' : 'text-quiet hover:bg-tint hover:text-ink'}`}
+        >
+          {v.name}
+        </button>
+      ))}
+    </div>
+  )
+}

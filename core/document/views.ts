@@ -1,0 +1,75 @@
+/**
+ * Views: one puppet seen from several sides.
+ *
+ * A puppet is written as it is in the view that is shown; what parts, bones and joints have of their own in the other
+ * views is kept aside. Showing another view swaps the two, so that nothing else has to know of views.
+ */
+import { channelOf, clampTo, viewChannel } from './channels'
+import type { ViewId } from './ids'
+import type { Bone, Joint, Part, PartInView, Puppet } from './schema'
+
+/** The view that a pose shows. */
+export function shownView(puppet: Puppet, pose: Readonly<Record<string, number>> = puppet.pose): ViewId {
+  const address = viewChannel(puppet)
+  const value = pose[address] ?? 0
+  return puppet.views[clampTo(channelOf(puppet, address)!, value)]!.id
+}
+
+/** The value of the view channel that shows a view. */
+export const viewValue = (puppet: Puppet, view: ViewId): number => puppet.views.findIndex((v) => v.id === view)
+
+const seen = new WeakMap<Puppet, Map<ViewId, Puppet>>()
+
+/** The puppet written as it is in a view; the same object where that is the shown one. The pose is left as it is. */
+export function inView(puppet: Puppet, view: ViewId): Puppet {
+  if (view === puppet.view) return puppet
+  const known = seen.get(puppet) ?? new Map<ViewId, Puppet>()
+  seen.set(puppet, known)
+  let made = known.get(view)
+  if (!made) known.set(view, (made = { ...puppet, view, ...swapped(puppet, view) }))
+  return made
+}
+
+/** Parts, bones and joints as they are in another view, with what they were until now kept aside. */
+function swapped(puppet: Puppet, view: ViewId): Pick<Puppet, 'parts' | 'bones' | 'joints'> {
+  const { view: old, views } = puppet
+  const all = <T extends { id: string }>(records: Record<string, T>, swap: (record: T) => T): Record<string, T> =>
+    Object.fromEntries(Object.values(records).map((r) => [r.id, swap(r)]))
+  /** Every other view keeps what it has; those that had nothing of their own keep what they looked like. */
+  const aside = <V>(known: Record<ViewId, V>, now: V): Record<ViewId, V> =>
+    Object.fromEntries(views.filter((v) => v.id !== view).map(({ id }) => [id, id === old ? now : (known[id] ?? now)]))
+  const bone = (b: Bone): Bone => {
+    const now = { start: b.start, end: b.end }
+    return { ...b, ...(b.inViews[view] ?? now), inViews: aside(b.inViews, now) }
+  }
+  const joint = (j: Joint): Joint => {
+    const now = { at: j.at, radius: j.radius }
+    return { ...j, ...(j.inViews[view] ?? now), inViews: aside(j.inViews, now) }
+  }
+  const order = ordersOf(puppet)
+  const part = (p: Part): Part => {
+    const now: PartInView = { pivot: p.pivot, home: p.home, order: order(p), ...(p.bind?.kind === 'blended' && { bind: p.bind }) }
+    const { pivot, home, bind } = p.inViews[view] ?? now
+    return { ...p, pivot, home, bind: bind ?? p.bind, children: childrenIn(puppet, p, view), inViews: aside(p.inViews, now) }
+  }
+  return { parts: all(puppet.parts, part), bones: all(puppet.bones, bone), joints: all(puppet.joints, joint) }
+}
+
+function ordersOf(puppet: Puppet): (part: Part) => number {
+  const at = new Map<string, number>()
+  for (const { children } of Object.values(puppet.parts)) children.forEach((id, i) => at.set(id, i))
+  return (part) => at.get(part.id) ?? 0
+}
+
+/** Children of a part in the order that they have in another view; what came later stays beside what it was put on. */
+function childrenIn(puppet: Puppet, part: Part, view: ViewId): string[] {
+  let below = -1
+  const ranked = part.children.map((id) => {
+    below = puppet.parts[id]!.inViews[view]?.order ?? below
+    return { id, order: below }
+  })
+  return ranked.sort((a, b) => a.order - b.order).map((r) => r.id)
+}
+
+/** Ids of a puppet's views in which a part shows something. */
+export const viewsOf = (puppet: Puppet, part: Part): ViewId[] => puppet.views.map((v) => v.id).filter((v) => part.art[v] !== undefined)

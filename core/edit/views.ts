@@ -1,0 +1,69 @@
+/** Commands on views: the sides from which a puppet is drawn. Which one is shown is a channel of the pose. */
+import { z } from 'zod'
+import { viewChannel } from '../document/channels'
+import { DrawingId, PartId, PictureId, ViewId } from '../document/ids'
+import { View, type Puppet } from '../document/schema'
+import { viewValue } from '../document/views'
+import { command, EditError } from './command'
+import { partOf } from './lookup'
+import { dropUnusedArt } from './parts'
+
+function viewOf(puppet: Puppet, id: string): View {
+  const view = puppet.views.find((v) => v.id === id)
+  if (!view) throw new EditError(`There is no view "${id}" in this puppet.`)
+  return view
+}
+
+function refuseTaken(puppet: Puppet, name: string, but?: string): void {
+  if (puppet.views.some((v) => v.id !== but && v.name.toLowerCase() === name.toLowerCase()))
+    throw new EditError(`There is already a view "${name}".`)
+}
+
+/** Adds a view after the others. Parts show nothing in it yet. */
+export const addView = command('view.add', 'Add view', View, (puppet, view) => {
+  if (puppet.views.some((v) => v.id === view.id)) throw new EditError(`There is already a view with the id "${view.id}".`)
+  refuseTaken(puppet, view.name)
+  puppet.views.push(view)
+})
+
+export const renameView = command('view.rename', 'Rename view', View, (puppet, { id, name }) => {
+  const view = viewOf(puppet, id)
+  refuseTaken(puppet, name, id)
+  view.name = name
+})
+
+/** Takes a view that is not shown away, with what parts show in it alone. */
+export const deleteView = command('view.delete', 'Delete view', z.object({ view: ViewId }), (puppet, { view }) => {
+  viewOf(puppet, view)
+  if (puppet.views.length === 1) throw new EditError('A puppet needs at least one view.')
+  if (puppet.view === view) throw new EditError('The view that is shown cannot be deleted; show another one first.')
+  puppet.views = puppet.views.filter((v) => v.id !== view)
+  const value = viewValue(puppet, puppet.view)
+  if (value === 0) delete puppet.pose[viewChannel(puppet)]
+  else puppet.pose[viewChannel(puppet)] = value
+  const gone: string[] = []
+  for (const part of Object.values(puppet.parts)) {
+    gone.push(...(part.art[view] === undefined ? [] : [part.art[view]]))
+    delete part.art[view]
+    if (part.sheet) part.sheet.cells = part.sheet.cells.filter((c) => c.view !== view)
+  }
+  for (const family of [puppet.parts, puppet.bones, puppet.joints]) for (const { inViews } of Object.values(family)) delete inViews[view]
+  dropUnusedArt(puppet, gone)
+})
+
+/** Changes what a part shows in a view: artwork that is there already, or nothing. */
+export const setViewArt = command(
+  'view.art',
+  'Change what a view shows',
+  z.object({ part: PartId, view: ViewId, art: z.union([DrawingId, PictureId]).nullable() }),
+  (puppet, { part, view, art }) => {
+    const known = partOf(puppet, part)
+    viewOf(puppet, view)
+    const before = known.art[view]
+    if (art === null) delete known.art[view]
+    else if ((known.content.kind === 'picture' ? puppet.pictures : puppet.drawings)[art] && known.content.kind !== 'group')
+      known.art[view] = art
+    else throw new EditError(`There is no artwork "${art}" for "${known.name}".`)
+    if (before !== undefined) dropUnusedArt(puppet, [before])
+  },
+)
