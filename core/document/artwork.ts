@@ -1,7 +1,7 @@
 /** Artwork: what parts show and how it is laid over what lies below. */
 import { z } from 'zod'
 import { Affine, Colour, finite, Vec } from './basics'
-import { AssetHash, DrawingId, PartId, PictureId } from './ids'
+import { AssetHash, DrawingId, PartId, PictureId, SwatchId } from './ids'
 
 export const GradientStop = z.object({ at: z.number().min(0).max(1), colour: Colour, alpha: z.number().min(0).max(1) })
 export type GradientStop = z.infer<typeof GradientStop>
@@ -11,7 +11,8 @@ const Spread = z.enum(['pad', 'reflect', 'repeat'])
 
 /** What an ink or a line is painted with. Gradients live in the drawing's own space through `map`. */
 export const Paint = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('flat'), colour: Colour }),
+  /** `swatch` is the colour of the palette that it follows. */
+  z.object({ kind: z.literal('flat'), colour: Colour, swatch: SwatchId.optional() }),
   z.object({ kind: z.literal('linear'), from: Vec, to: Vec, stops: z.array(GradientStop).min(1), spread: Spread, map: Affine }),
   z.object({
     kind: z.literal('radial'),

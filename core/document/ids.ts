@@ -10,6 +10,7 @@ export const PictureId = id
 export const BoneId = id
 export const ViewId = id
 export const JointId = id
+export const SwatchId = id
 
 /** SHA-256 of the bytes of an asset, in hexadecimal. */
 export const AssetHash = z.string().regex(/^[0-9a-f]{64}$/, 'an asset is named by the SHA-256 of its bytes')
@@ -22,6 +23,7 @@ export type PictureId = string
 export type BoneId = string
 export type ViewId = string
 export type JointId = string
+export type SwatchId = string
 
 /** Gives the next unused id of a kind, e.g. `part-7`. */
 export type IdSource = (kind: string) => string

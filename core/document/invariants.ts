@@ -22,6 +22,7 @@ export function brokenInvariants(puppet: Puppet): Problem[] {
     ...poseProblems(puppet),
     ...pictureProblems(puppet),
     ...jointProblems(puppet),
+    ...paletteProblems(puppet),
   ]
 }
 
@@ -100,6 +101,22 @@ function partProblems(puppet: Puppet): Problem[] {
       if (!exists) out.push({ path: `parts.${part.id}.art.${view}`, message: `shows the missing ${part.content.kind} "${art}"` })
     }
   }
+  return out
+}
+
+/** Swatches have ids of their own, and what follows one exists and shows its colour. */
+function paletteProblems({ palette, drawings }: Puppet): Problem[] {
+  const out: Problem[] = []
+  const colours = new Map(palette.map((s) => [s.id, s.colour]))
+  if (colours.size < palette.length) out.push({ path: 'palette', message: 'has two swatches of one id' })
+  for (const { id, shapes } of Object.values(drawings))
+    for (const paint of shapes.flatMap((s) => [s.ink?.paint, s.line?.paint])) {
+      if (paint?.kind !== 'flat' || paint.swatch === undefined) continue
+      const colour = colours.get(paint.swatch)
+      if (colour === undefined) out.push({ path: `drawings.${id}`, message: `follows the missing swatch "${paint.swatch}"` })
+      else if (colour !== paint.colour)
+        out.push({ path: `drawings.${id}`, message: `shows another colour than its swatch "${paint.swatch}"` })
+    }
   return out
 }
 

@@ -27,7 +27,7 @@ describe('reading puppets', () => {
   })
 
   test('a puppet of version 1 is brought up and bends as it did', () => {
-    const { parts, drawings, bones, view: _, ...rest } = JSON.parse(canonicalJson(boundArm())) as Puppet
+    const { parts, drawings, bones, view: _view, palette: _palette, ...rest } = JSON.parse(canonicalJson(boundArm())) as Puppet
     const strip = (record: object, ...fields: string[]): object =>
       Object.fromEntries(Object.entries(record).filter(([key]) => !fields.includes(key)))
     const each = <T extends object>(records: Record<string, T>, map: (record: T) => object): object =>

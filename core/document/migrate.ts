@@ -49,12 +49,13 @@ function fromVersion3(raw: Json): Json {
   return { ...raw, version: 4, joints: {}, parts }
 }
 
-/** Version 5 knows which view is shown, what differs in the others, and sheets. */
+/** Version 5 knows which view is shown, what differs in the others, sheets, and a palette. */
 function fromVersion4(raw: Json): Json {
   const all = (family: string, more: Json): Json => Object.fromEntries(records(raw[family]).map(([id, r]) => [id, { ...r, ...more }]))
   return {
     ...raw,
     version: 5,
+    palette: [],
     view: (raw['views'] as Json[])[0]?.['id'],
     parts: all('parts', { inViews: {}, sheet: null }),
     bones: all('bones', { inViews: {} }),

@@ -53,6 +53,7 @@ export function newPuppet(id: PuppetId, name: string, size: { width: number; hei
     naming: 'character-side',
     views: [{ id: FRONT_VIEW, name: 'Front' }],
     view: FRONT_VIEW,
+    palette: [],
     drawings: {},
     pictures: {},
     parts: { [root.id]: root },

@@ -9,7 +9,7 @@
 import { z } from 'zod'
 import { BlendMode, Box, Drawing, Effect, Mask, Picture } from './artwork'
 import { Affine, Colour, finite, Name, Vec } from './basics'
-import { AssetHash, BoneId, DrawingId, JointId, PartId, PictureId, PuppetId, ViewId } from './ids'
+import { AssetHash, BoneId, DrawingId, JointId, PartId, PictureId, PuppetId, SwatchId, ViewId } from './ids'
 
 export * from './artwork'
 export { Affine, Colour, Name, Vec } from './basics'
@@ -181,6 +181,10 @@ export const Joint = z.object({
 })
 export type Joint = z.infer<typeof Joint>
 
+/** A colour of the puppet's palette; what is painted with it changes with it. */
+export const Swatch = z.object({ id: SwatchId, name: Name, colour: Colour })
+export type Swatch = z.infer<typeof Swatch>
+
 /** From whose side left and right are meant, or whether limbs are near and far. */
 export const Naming = z.enum(['viewer-side', 'character-side', 'near-far'])
 export type Naming = z.infer<typeof Naming>
@@ -222,6 +226,7 @@ export const Puppet = z.object({
   views: z.array(View).min(1),
   /** The view that is shown: pivots, homes, order, weights, bones and joints are written as they are in it. */
   view: ViewId,
+  palette: z.array(Swatch).max(200),
   drawings: z.record(DrawingId, Drawing),
   pictures: z.record(PictureId, Picture),
   parts: z.record(PartId, Part),

@@ -9,6 +9,7 @@ import * as joints from './joints'
 import * as layering from './layering'
 import * as marks from './marks'
 import * as nesting from './nesting'
+import * as palette from './palette'
 import * as parts from './parts'
 import * as pose from './pose'
 import * as puppet from './puppet'
@@ -21,10 +22,27 @@ const isCommand = (value: unknown): value is Command => typeof value === 'object
 
 /** Every command by its name. */
 export const COMMANDS: ReadonlyMap<string, Command> = new Map(
-  [puppet, parts, arrange, artwork, marks, layering, nesting, bones, skeleton, binds, pose, cutting, joints, twins, views, sheets].flatMap(
-    (module) =>
-      Object.values<unknown>(module)
-        .filter(isCommand)
-        .map((c) => [c.name, c] as const),
+  [
+    puppet,
+    parts,
+    arrange,
+    artwork,
+    marks,
+    layering,
+    nesting,
+    bones,
+    skeleton,
+    binds,
+    pose,
+    cutting,
+    joints,
+    twins,
+    views,
+    sheets,
+    palette,
+  ].flatMap((module) =>
+    Object.values<unknown>(module)
+      .filter(isCommand)
+      .map((c) => [c.name, c] as const),
   ),
 )

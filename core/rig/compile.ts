@@ -61,7 +61,11 @@ export interface Skin {
   readonly weights: Float64Array
   /** [2m] centres of rotation, in the part's own space */
   readonly centres: Float64Array
+  /** Weights and centres of any points of the part's own space. */
+  readonly weigh: Weigh
 }
+
+export type Weigh = (points: Float64Array) => Pick<Skin, 'offsets' | 'weights' | 'centres'>
 
 export interface RigDrawing {
   readonly part: number
@@ -231,7 +235,7 @@ function makeSkin(
     })
   }
   const bent = bendGeometry(drawing, FIRST_PIECE / scale, STRAY, STEP / scale, trial)
-  return { geometry: bent.geometry, skin: { mode: bind.mode, bones: table, bent, ...weigh(bent.samples) } }
+  return { geometry: bent.geometry, skin: { mode: bind.mode, bones: table, bent, weigh, ...weigh(bent.samples) } }
 }
 
 /** A picture bends by its mesh; nothing of it is curved. */
@@ -239,19 +243,16 @@ function skinMesh(
   drawing: Drawing,
   { mesh }: Picture,
   bind: Extract<Bind, { kind: 'blended' }>,
-  weigh: ReturnType<typeof weigher>,
+  weigh: Weigh,
   bones: BoneTable,
 ): { geometry: Geometry; skin: Skin } {
   const bent = bendMesh(drawing, mesh.vertices)
   const table = Int32Array.from(bind.bones, (b) => bones.index.get(b)!)
-  return { geometry: bent.geometry, skin: { mode: bind.mode, bones: table, bent, ...weigh(bent.samples) } }
+  return { geometry: bent.geometry, skin: { mode: bind.mode, bones: table, bent, weigh, ...weigh(bent.samples) } }
 }
 
 /** Reads weights and centres of points in the part's own space from the field of the part that holds the bind. */
-function weigher(
-  placed: Placed,
-  bind: Extract<Bind, { kind: 'blended' }>,
-): (points: Float64Array) => Pick<Skin, 'offsets' | 'weights' | 'centres'> {
+function weigher(placed: Placed, bind: Extract<Bind, { kind: 'blended' }>): Weigh {
   const sampler = samplerOf(bind.field, bind.bones.length)
   const toHolder = multiply(invert(placed.holder!.rest) ?? IDENTITY, placed.rest)
   const back = invert(toHolder) ?? IDENTITY

@@ -9,7 +9,7 @@ import type { Puppet } from '../document/schema'
 import { inView, shownView } from '../document/views'
 import { toRadians } from '../geometry/affine'
 import { expandBend } from './bend'
-import { boneSlot, compile, partSlot, type Rig } from './compile'
+import { boneSlot, compile, partSlot, type Rig, type Skin } from './compile'
 import { skinLinear, skinVolume } from './skin'
 
 export interface Frame {
@@ -184,20 +184,39 @@ function offsetPart(rig: Rig, p: number, pose: Float64Array, slot: number): bool
 function bendDrawing(rig: Rig, d: number, frame: Frame): void {
   const { skin, part } = rig.drawings[d]!
   if (!skin) return
-  const { world, maps, bones } = frame
+  const { world } = frame
   const samples = frame.samples[d]!
   const w = 6 * part
-  if (skin.mode === 'volume') {
-    for (let k = 0; k < skin.bones.length; k++) copyMap(bones, 6 * skin.bones[k]!, maps, 6 * k)
-    skinVolume(skin.bent.samples, skin.centres, skin.offsets, skin.weights, maps, world, w, samples)
-  } else {
-    // The bones' motions are joined with the part's placement first, so that each point is mapped once.
-    for (let k = 0; k < skin.bones.length; k++) compose(bones, 6 * skin.bones[k]!, world, w, maps, 6 * k)
-    skinLinear(skin.bent.samples, skin.offsets, skin.weights, maps, samples)
-  }
+  skinPoints(frame, d, skin.bent.samples, skin, samples)
   expandBend(skin.bent, samples, frame.points[d]!)
   // Bones only turn, so the area changes by the part's own placement alone.
   frame.lineScale[d] = Math.sqrt(Math.abs(world[w]! * world[w + 3]! - world[w + 1]! * world[w + 2]!))
+}
+
+/**
+ * Poses points of the space of a drawing that bends, with their weights and centres.
+ *
+ * @param points [2n] in the part's own space
+ * @param out [2n] on the canvas; overwritten
+ */
+export function skinPoints(
+  frame: Frame,
+  d: number,
+  points: Float64Array,
+  { offsets, weights, centres }: Pick<Skin, 'offsets' | 'weights' | 'centres'>,
+  out: Float64Array,
+): void {
+  const { world, maps, bones } = frame
+  const { skin, part } = frame.rig.drawings[d]!
+  const w = 6 * part
+  if (skin!.mode === 'volume') {
+    for (let k = 0; k < skin!.bones.length; k++) copyMap(bones, 6 * skin!.bones[k]!, maps, 6 * k)
+    skinVolume(points, centres, offsets, weights, maps, world, w, out)
+  } else {
+    // The bones' motions are joined with the part's placement first, so that each point is mapped once.
+    for (let k = 0; k < skin!.bones.length; k++) compose(bones, 6 * skin!.bones[k]!, world, w, maps, 6 * k)
+    skinLinear(points, offsets, weights, maps, out)
+  }
 }
 
 function copyMap(from: Float64Array, at: number, to: Float64Array, there: number): void {

@@ -1,0 +1,124 @@
+/**
+ * Where spots of a part are in a pose, and back: what is drawn on the posed puppet is written to its rest through this.
+ *
+ * The way back is Newton's with the derivative of the bend, damped, begun at the sample that is posed nearest to the
+ * spot. It exists wherever the bend does not fold.
+ */
+import type { PartId } from '../document/ids'
+import type { Affine, Vec } from '../document/schema'
+import { apply, determinant, invert } from '../geometry/affine'
+import { skinPoints, type Frame } from './evaluate'
+
+/** Derivative of a map at a spot: where the steps (1, 0) and (0, 1) go. */
+export type Jacobian = readonly [number, number, number, number]
+
+export interface PosedMap {
+  /** From the part's own space to the canvas as it is posed. */
+  toCanvas(at: Vec): Vec
+  derivative(at: Vec): Jacobian
+  /** From the posed canvas to the part's own space, near a known spot where there is one; null where it cannot be told. */
+  toPart(spot: Vec, near?: Vec): Vec | null
+}
+
+/** The map of a part in a frame. A part that shows nothing, or is rigid, goes as one piece. */
+export function posedMap(frame: Frame, part: PartId): PosedMap {
+  const at = frame.rig.parts.index.get(part)!
+  const d = frame.rig.drawings.findIndex((drawing) => drawing.part === at && drawing.skin)
+  return d < 0 ? rigidMap([...frame.parts.subarray(6 * at, 6 * at + 6)] as unknown as Affine) : bentMap(frame, d)
+}
+
+/** Area below which a placement counts as flattened. */
+const FLAT = 1e-9
+
+export function rigidMap(m: Affine): PosedMap {
+  const back = Math.abs(determinant(m)) < FLAT ? null : invert(m)
+  return {
+    toCanvas: (at) => apply(m, at),
+    derivative: () => [m[0], m[1], m[2], m[3]],
+    toPart: (spot) => back && apply(back, spot),
+  }
+}
+
+/** Step of the derivative, px of the part's own space; between spots this near a bend is smooth. */
+const STEP = 0.02
+const ROUNDS = 40
+/** Area below which a derivative counts as flat. */
+const SINGULAR = 1e-4
+/** Distance at which a spot counts as reached, and the farthest at which the nearest one still does, px. */
+const REACHED = 1e-6
+const NEAR = 1e-3
+/** Samples from which the way back is begun, the nearest first. */
+const STARTS = 4
+
+function bentMap(frame: Frame, d: number): PosedMap {
+  const { skin } = frame.rig.drawings[d]!
+  const one = new Float64Array(2)
+  const out = new Float64Array(2)
+  const toCanvas = ({ x, y }: Vec): Vec => {
+    one[0] = x
+    one[1] = y
+    skinPoints(frame, d, one, skin!.weigh(one), out)
+    return { x: out[0]!, y: out[1]! }
+  }
+  const derivative = ({ x, y }: Vec): Jacobian => {
+    const [l, r] = [toCanvas({ x: x - STEP, y }), toCanvas({ x: x + STEP, y })]
+    const [t, b] = [toCanvas({ x, y: y - STEP }), toCanvas({ x, y: y + STEP })]
+    const by = 2 * STEP
+    return [(r.x - l.x) / by, (r.y - l.y) / by, (b.x - t.x) / by, (b.y - t.y) / by]
+  }
+  const newton = (spot: Vec, start: Vec): Vec | null => solve(toCanvas, derivative, spot, start)
+  return {
+    toCanvas,
+    derivative,
+    toPart(spot, near) {
+      const starts = [...(near ? [near] : []), ...nearestSamples(skin!.bent.samples, frame.samples[d]!, spot)]
+      for (const start of starts) {
+        const found = newton(spot, start)
+        if (found) return found
+      }
+      return null
+    },
+  }
+}
+
+/** A spot that a map takes to another, from a start; null where the way is lost, or ends where the map is flat. */
+function solve(toCanvas: (at: Vec) => Vec, derivative: (at: Vec) => Jacobian, spot: Vec, start: Vec): Vec | null {
+  let at = start
+  let here = toCanvas(at)
+  let off = Math.hypot(here.x - spot.x, here.y - spot.y)
+  for (let round = 0; round < ROUNDS && off > REACHED; round++) {
+    const [a, b, c, d] = derivative(at)
+    const det = a * d - b * c
+    if (Math.abs(det) < SINGULAR) return null
+    const [ex, ey] = [spot.x - here.x, spot.y - here.y]
+    const [sx, sy] = [(d * ex - c * ey) / det, (a * ey - b * ex) / det]
+    let share = 1
+    let next = at
+    let there = here
+    let less = Infinity
+    for (; share > 1e-3 && less >= off; share /= 2) {
+      next = { x: at.x + share * sx, y: at.y + share * sy }
+      there = toCanvas(next)
+      less = Math.hypot(there.x - spot.x, there.y - spot.y)
+    }
+    if (less >= off) break
+    at = next
+    here = there
+    off = less
+  }
+  if (off > NEAR) return null
+  const [a, b, c, d] = derivative(at)
+  return Math.abs(a * d - b * c) < SINGULAR ? null : at
+}
+
+function nearestSamples(rest: Float64Array, posed: Float64Array, spot: Vec): Vec[] {
+  const best: { i: number; far: number }[] = []
+  for (let i = 0; i < posed.length / 2; i++) {
+    const far = (posed[2 * i]! - spot.x) ** 2 + (posed[2 * i + 1]! - spot.y) ** 2
+    if (best.length === STARTS && far >= best.at(-1)!.far) continue
+    best.push({ i, far })
+    best.sort((a, b) => a.far - b.far)
+    if (best.length > STARTS) best.pop()
+  }
+  return best.map(({ i }) => ({ x: rest[2 * i]!, y: rest[2 * i + 1]! }))
+}
