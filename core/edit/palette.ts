@@ -1,7 +1,7 @@
 /** Commands on the palette: colours that what is painted with them follows. */
 import { z } from 'zod'
 import { DrawingId, SwatchId } from '../document/ids'
-import { Colour, Swatch, type Drawing, type Ink, type Line, type Paint, type Puppet } from '../document/schema'
+import { Swatch, type Drawing, type Ink, type Line, type Paint, type Puppet } from '../document/schema'
 import { command, EditError } from './command'
 
 type Flat = Extract<Paint, { kind: 'flat' }>
@@ -46,7 +46,7 @@ export const linkColours = command(
       if (puppet.palette.some((s) => s.id === swatch.id)) throw new EditError(`There is already a swatch "${swatch.id}".`)
       puppet.palette.push(swatch)
     }
-    const byColour = new Map<Colour, string>(puppet.palette.map((s) => [s.colour, s.id]))
+    const byColour = new Map<string, string>(puppet.palette.map((s) => [s.colour, s.id]))
     for (const id of drawings)
       for (const use of puppet.drawings[id]?.shapes.flatMap(({ ink, line }): (Ink | Line | null)[] => [ink, line]) ?? []) {
         if (use?.paint.kind !== 'flat' || use.paint.swatch !== undefined) continue

@@ -132,6 +132,14 @@ export const setHome = command('part.home', 'Move home', z.object({ part: PartId
   partOf(puppet, part).home = home
 })
 
+/** A drawing from elsewhere follows swatches of its own puppet: those that are not here are forgotten. */
+function forgetSwatches(puppet: Puppet, drawing: string): void {
+  const known = new Map(puppet.palette.map((s) => [s.id, s.colour]))
+  for (const { ink, line } of puppet.drawings[drawing]!.shapes)
+    for (const paint of [ink?.paint, line?.paint])
+      if (paint?.kind === 'flat' && paint.swatch !== undefined && known.get(paint.swatch) !== paint.colour) delete paint.swatch
+}
+
 /** Adds parts with their drawings under a group, as an import makes them. Parents come before children. */
 export const addArtwork = command(
   'artwork.add',
@@ -145,6 +153,7 @@ export const addArtwork = command(
     for (const drawing of drawings) {
       if (puppet.drawings[drawing.id]) throw new EditError(`There is already a drawing "${drawing.id}".`)
       puppet.drawings[drawing.id] = drawing
+      forgetSwatches(puppet, drawing.id)
     }
     for (const part of parts) {
       if (puppet.parts[part.id]) throw new EditError(`There is already a part "${part.id}".`)

@@ -127,16 +127,52 @@ const straight = (a: Vec, b: Vec): number[] => [
   b.y,
 ]
 
-/** The cubic with given directions at its ends that lies nearest to points; they need not be of unit length. */
+/**
+ * The cubic with given directions at its ends that lies nearest to points; directions need not be of unit length. Lengths
+ * of the handles are found by Gauss and Newton's method on the distances along the normals.
+ */
 export function fitCubic(points: readonly Vec[], out: Vec, into: Vec): number[] {
   const [u, v] = [direction({ x: 0, y: 0 }, out), direction({ x: 0, y: 0 }, into)]
   let at = chordLengths(points)
   let cubic = bestCubic(points, at, u, v)
-  for (let round = 0; round < ROUNDS; round++) {
-    at = reparametrised(points, at, cubic)
-    cubic = bestCubic(points, at, u, v)
+  for (let round = 0; round < 4 * ROUNDS; round++) {
+    at = reparametrised(points, reparametrised(points, at, cubic), cubic)
+    const step = normalStep(points, at, cubic, u, v)
+    if (!step) break
+    const [l, r] = step
+    cubic = [...cubic.slice(0, 2), cubic[2]! + u.x * l, cubic[3]! + u.y * l, cubic[4]! + v.x * r, cubic[5]! + v.y * r, ...cubic.slice(6)]
+    if (Math.hypot(l, r) < 1e-6) break
   }
   return cubic
+}
+
+/** Changes of both handles' lengths that bring a cubic nearer to points; null where they would turn a handle round. */
+function normalStep(points: readonly Vec[], at: readonly number[], c: readonly number[], out: Vec, into: Vec): [number, number] | null {
+  let [a00, a01, a11, b0, b1] = [0, 0, 0, 0, 0]
+  points.forEach((p, i) => {
+    const t = at[i]!
+    const s = 1 - t
+    const q = cubicAt(c, t)
+    const [dx, dy] = [0, 1].map(
+      (k) => s * s * (c[2 + k]! - c[k]!) + 2 * s * t * (c[4 + k]! - c[2 + k]!) + t * t * (c[6 + k]! - c[4 + k]!),
+    ) as [number, number]
+    const long = Math.hypot(dx, dy)
+    if (long < 1e-9) return
+    const [nx, ny] = [-dy / long, dx / long]
+    const off = (p.x - q.x) * nx + (p.y - q.y) * ny
+    const g0 = 3 * s * s * t * (out.x * nx + out.y * ny)
+    const g1 = 3 * s * t * t * (into.x * nx + into.y * ny)
+    a00 += g0 * g0
+    a01 += g0 * g1
+    a11 += g1 * g1
+    b0 += g0 * off
+    b1 += g1 * off
+  })
+  const det = a00 * a11 - a01 * a01
+  if (Math.abs(det) < 1e-12) return null
+  const [l, r] = [(b0 * a11 - b1 * a01) / det, (a00 * b1 - a01 * b0) / det]
+  const [first, last] = [Math.hypot(c[2]! - c[0]!, c[3]! - c[1]!), Math.hypot(c[4]! - c[6]!, c[5]! - c[7]!)]
+  return first + l > 0 && last + r > 0 ? [l, r] : null
 }
 
 function chordLengths(points: readonly Vec[]): number[] {
