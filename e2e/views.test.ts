@@ -128,7 +128,9 @@ describe('parts in several views', () => {
     const puppet = await editor.document()
     expect(viewsOf(puppet, puppet.parts[idOf(puppet, 'Middle')]!)).toEqual(['front'])
     await editor.key('Control', 'Shift', 'z')
-    await expect.poll(async () => viewsOf(await editor.document(), (await editor.document()).parts[idOf(puppet, 'Middle')]!)).toHaveLength(2)
+    await expect
+      .poll(async () => viewsOf(await editor.document(), (await editor.document()).parts[idOf(puppet, 'Middle')]!))
+      .toHaveLength(2)
   })
 
   test('a view is renamed, added and taken away', async () => {

@@ -17,7 +17,8 @@ export const BENCHES: readonly Bench[] = [
   {
     id: 'shape',
     name: 'Shape',
-    ahead: 'Here soft things will get their bends, cages and pins, and joints will learn to answer to each other.',
+    ahead:
+      'Points, lines and colours are mended here, in any pose. Bends, cages and pins come next, and joints will learn to answer to each other.',
     count: () => null,
   },
   { id: 'face', name: 'Face', ahead: 'Here mouths, eyes and brows will get their masks, their alternates and a voice.', count: () => null },

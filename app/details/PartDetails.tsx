@@ -18,6 +18,7 @@ import { MergeGroup } from './MergeGroup'
 import { NameHeading } from './NameHeading'
 import { NotesGroup } from './NotesGroup'
 import { TwinGroup } from './TwinGroup'
+import { PaletteGroup } from '../touch/PaletteGroup'
 import { PartViews } from '../views/ViewsGroup'
 import { PictureGroup } from './PictureGroup'
 
@@ -37,6 +38,7 @@ export function PartDetails({ id }: { id: string }) {
         onRename={(name) => perform([edit(renamePart, { part: id, name })])}
       />
       {atRest ? <HomeGroup id={id} /> : <PoseGroup id={id} />}
+      <PaletteGroup />
       <BindGroup id={id} />
       {part.content.kind === 'picture' && picture && <PictureGroup key={picture.id} picture={picture} />}
       {!isRoot && (

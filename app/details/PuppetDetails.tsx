@@ -10,6 +10,7 @@ import { Field, Group } from './Group'
 import { ArtworkGroup } from './ArtworkGroup'
 import { JointsGroup } from './JointsGroup'
 import { NameHeading } from './NameHeading'
+import { PaletteGroup } from '../touch/PaletteGroup'
 import { ViewsGroup } from '../views/ViewsGroup'
 import { GuidesGroup, ReferenceGroup } from './ReferenceGroup'
 
@@ -69,6 +70,7 @@ export function PuppetDetails() {
           <ColourField label="Background" value={canvas.background} onChange={(background) => set({ background })} />
         </Field>
       </Group>
+      <PaletteGroup />
       <ViewsGroup />
       <JointsGroup />
       <ArtworkGroup />

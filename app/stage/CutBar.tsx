@@ -10,6 +10,7 @@ import { useCut, type CutBy } from '../state/cut'
 import { openPuppet, usePuppet } from '../state/document'
 import { useSession, useTool } from '../state/session'
 import { Button, IconButton } from '../ui/Button'
+import { SmallNumber } from '../ui/SmallNumber'
 
 const WAYS: readonly { readonly by: CutBy; readonly label: string; readonly icon: typeof Lasso }[] = [
   { by: 'lasso', label: 'Lasso and straight corners', icon: Lasso },
@@ -54,41 +55,11 @@ function Ways() {
       ))}
       {by === 'colour' && (
         <>
-          <Small label="Tolerance" value={tolerance} max={255} onChange={(v) => useCut.setState({ tolerance: v })} />
-          <Small label="Closes gaps of" unit="px" value={gap} max={40} onChange={(v) => useCut.setState({ gap: v })} />
+          <SmallNumber label="Tolerance" value={tolerance} max={255} onChange={(v) => useCut.setState({ tolerance: v })} />
+          <SmallNumber label="Closes gaps of" unit="px" value={gap} max={40} onChange={(v) => useCut.setState({ gap: v })} />
         </>
       )}
     </>
-  )
-}
-
-function Small({
-  label,
-  value,
-  unit,
-  max,
-  onChange,
-}: {
-  label: string
-  value: number
-  unit?: string
-  max: number
-  onChange: (v: number) => void
-}) {
-  return (
-    <label className="flex items-center gap-1 pl-1 text-xs whitespace-nowrap text-quiet">
-      {label}
-      <input
-        type="number"
-        min={0}
-        max={max}
-        value={value}
-        onChange={(e) => onChange(Math.min(max, Math.max(0, Number(e.target.value) || 0)))}
-        onKeyDown={(e) => e.stopPropagation()}
-        className="num h-6 w-12 rounded-md bg-tint px-1.5 text-ink"
-      />
-      {unit}
-    </label>
   )
 }
 

@@ -2,6 +2,7 @@
 import { useEffect, useRef, useState, type RefObject } from 'react'
 import { usePuppet } from '../state/document'
 import { useSession, useTool } from '../state/session'
+import { TouchBar } from '../touch/TouchBar'
 import { ViewPick } from '../views/ViewPick'
 import { CutBar } from './CutBar'
 import { connectPointer } from './pointer'
@@ -80,6 +81,7 @@ export function Stage({ view }: { view: RefObject<StageView | null> }) {
       {made && <ZoomPill view={made} />}
       <ViewPick />
       <CutBar />
+      {made && <TouchBar view={made} />}
       <Toolbelt />
     </div>
   )

@@ -15,6 +15,7 @@ interface Theme {
   readonly ink: string
   readonly twine: string
   readonly verdigris: string
+  readonly brass: string
   readonly chains: readonly string[]
 }
 
@@ -28,6 +29,7 @@ function readTheme(): Theme {
     ink: read('--ink'),
     twine: read('--twine'),
     verdigris: read('--verdigris'),
+    brass: read('--brass'),
     chains: [1, 2, 3, 4, 5, 6, 7, 8].map((n) => read(`--chain-${n}`)),
   }
 }
@@ -55,7 +57,8 @@ export function drawOverlay(pen: Pen, camera: Camera, model: StageModel): void {
   if (hover.kind === 'part' && hover.ids[0] !== selection.ids[0]) outlineParts(pen, camera, model, hover, colours.twine, 1.25)
   if (selection.kind === 'part') outlineParts(pen, camera, model, selection, colours.cord, 1.75)
   const tool = tools[bench]
-  const showsBones = bench === 'bones' || (bench === 'parts' ? tool === 'pose' : bench !== 'send' && tool !== 'move')
+  const isPosing = tool === 'pose' || (tool === undefined && bench !== 'parts')
+  const showsBones = bench === 'bones' || (bench !== 'send' && isPosing)
   if (showsBones) drawBones(pen, camera, model, colours)
   if (bench === 'bones' && selection.kind === 'bone' && selection.ids.length === 1)
     drawLimits(pen, camera, model, selection.ids[0]!, colours)

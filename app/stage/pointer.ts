@@ -74,7 +74,7 @@ export function connectPointer(element: HTMLElement, view: StageView, host: Tool
     const target = e.target as HTMLElement
     const isTyping = /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.closest('[role=dialog]') !== null
     if (e.key === 'Escape' && press) abandon()
-    else if (!isTyping && tool().key?.(e.key, host)) {
+    else if (!isTyping && tool().key?.(e.key, host, e.shiftKey)) {
       e.preventDefault()
       e.stopPropagation()
       return

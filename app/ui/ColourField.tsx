@@ -7,9 +7,11 @@ interface ColourFieldProps {
   readonly label: string
   readonly value: string | null
   readonly onChange: (value: string | null) => void
+  /** Shows the colour alone, which cannot be removed. */
+  readonly hideValue?: boolean
 }
 
-export function ColourField({ label, value, onChange }: ColourFieldProps) {
+export function ColourField({ label, value, onChange, hideValue = false }: ColourFieldProps) {
   const [draft, setDraft] = useState<string | null>(null)
   const commit = (open: boolean): void => {
     if (!open && draft !== null && draft !== value) onChange(draft)
@@ -28,7 +30,7 @@ export function ColourField({ label, value, onChange }: ColourFieldProps) {
               className={`size-[18px] rounded-full shadow-[inset_0_0_0_1px_var(--twine)] ${value ? '' : 'bg-[repeating-conic-gradient(var(--tint)_0_25%,var(--panel)_0_50%)] bg-[length:9px_9px]'}`}
               style={value ? { background: value } : {}}
             />
-            <span className="num">{value ?? 'none'}</span>
+            {!hideValue && <span className="num">{value ?? 'none'}</span>}
           </button>
         </Popover.Trigger>
         <Popover.Portal>
@@ -44,7 +46,7 @@ export function ColourField({ label, value, onChange }: ColourFieldProps) {
           </Popover.Content>
         </Popover.Portal>
       </Popover.Root>
-      {value && (
+      {value && !hideValue && (
         <button type="button" className="cap hover:text-ink" onClick={() => onChange(null)}>
           Remove
         </button>

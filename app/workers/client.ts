@@ -120,6 +120,9 @@ export const colourAreaInWorker = (
   signal?: AbortSignal,
 ): Promise<Area | null> => inWorker((api) => api.colourAreaOf(puppet, part, spot, options, assets), signal)
 
+export const colourInWorker = (puppet: Puppet, spot: Vec, assets: Assets): Promise<string | null> =>
+  inWorker((api) => api.colourAt(puppet, spot, assets))
+
 export const stretchInWorker = (
   puppet: Puppet,
   source: string,

@@ -11,7 +11,7 @@ import type { ReadPuppet } from '@marionette/formats/read'
 import type { Progress } from '@marionette/formats/layers/import'
 import { exportOpenRaster } from '@marionette/render/openraster'
 import { loadSkia } from '../stage/loadSkia'
-import { capJoint, colourAreaOf, cutParts, fillPart, outlineAt, splitPart, sweep } from './cutting'
+import { capJoint, colourAreaOf, colourAt, cutParts, fillPart, outlineAt, splitPart, sweep } from './cutting'
 import { fitTemplate, type FitWork, type Fitted } from './fitting'
 import { takeIn } from './library'
 import { mergedPicture, type Merged } from './merging'
@@ -47,6 +47,7 @@ const api = {
   splitPart,
   fillPart,
   colourAreaOf,
+  colourAt,
   outlineAt,
   sweep,
   /** Views of a sheet, see there. */

@@ -12,7 +12,7 @@ import { apply, determinant, invert, multiply } from '@marionette/core/geometry/
 import type { Area } from '@marionette/core/geometry/booleans'
 import { flatten, mapPath } from '@marionette/core/geometry/path'
 import { compile } from '@marionette/core/rig/compile'
-import { poseRig, type Frame } from '@marionette/core/rig/evaluate'
+import { posePuppet, poseRig, type Frame } from '@marionette/core/rig/evaluate'
 import { frameBounds } from '@marionette/core/rig/probe'
 import { cappedArt, type CapOptions } from '@marionette/formats/cutting/caps'
 import { cutArt } from '@marionette/formats/cutting/cut'
@@ -214,6 +214,16 @@ export async function colourAreaOf(
   const area = colourArea(pixels, (spot.x - region.minX) * scale, (spot.y - region.minY) * scale, { ...options, gap: options.gap * scale })
   const back: Affine = multiply([1, 0, 0, 1, region.minX, region.minY], [1 / scale, 0, 0, 1 / scale, 0, 0])
   return area && { ...area, paths: area.paths.map((p) => mapPath(p, back)) }
+}
+
+/** The colour that is seen at a spot of the shown canvas; null where nothing is. */
+export async function colourAt(puppet: Puppet, spot: Vec, assets: Assets): Promise<string | null> {
+  const frame = posePuppet(puppet)
+  const [x, y] = [Math.floor(spot.x), Math.floor(spot.y)]
+  const region = { minX: x, minY: y, maxX: x + 1, maxY: y + 1 }
+  const { data } = renderPixels(await loadSkia(), frame, { region, scale: 1, assets: (hash) => assets.get(hash) })
+  if (data[3]! < 8) return null
+  return `#${[0, 1, 2].map((k) => data[k]!.toString(16).padStart(2, '0')).join('')}`
 }
 
 export interface SweptJoint {

@@ -218,6 +218,21 @@ function covers(
   return near > 0 && outline.some(({ points, closed }) => distanceToPolyline(points, closed, x, y) <= near)
 }
 
+/** The topmost shape of a part's own drawing under a spot, within `reach` px; null where none is. */
+export function shapeAt(frame: Frame, part: PartId, x: number, y: number, reach = 0): ShapeSpot | null {
+  const at = frame.rig.parts.index.get(part)
+  const d = frame.rig.drawings.findIndex((drawing) => drawing.part === at)
+  if (d < 0) return null
+  const found = frame.rig.drawings[d]!.geometry.shapes.findLast((shape) => covers(frame, d, shape, x, y, reach, lineScaleOf(frame, d)))
+  return found ? { drawing: d, shape: found } : null
+}
+
+export interface ShapeSpot {
+  /** Number of the drawing in the rig. */
+  readonly drawing: number
+  readonly shape: ShapeGeometry
+}
+
 /** A spot of a bone in this frame: `at` 0 is its start, 1 its end. */
 export function bonePoint(frame: Frame, bone: number, at: number): Vec {
   const { start, end } = frame.rig.bones

@@ -40,7 +40,7 @@ export interface Tool {
   cursorAt?(at: Vec, host: ToolHost): string | null
   draw?(context: CanvasRenderingContext2D, host: ToolHost): void
   /** A key while the tool is in hand; tells whether it was taken. */
-  key?(key: string, host: ToolHost): boolean
+  key?(key: string, host: ToolHost, shift: boolean): boolean
   /** Lets go of what lasts between gestures, when another tool is taken. */
   leave?(): void
   /** Ends whatever is in progress; called on Escape, on lost focus and when another tool is taken. */

@@ -5,8 +5,12 @@ import { moveBonesTool } from './bones'
 import { cutTool } from './cut'
 import { drawBonesTool } from './drawBones'
 import { jointTool } from './joint'
+import { figureTool, freehandTool, penTool } from './drawing'
 import { limitsTool } from './limits'
+import { paintTool } from './paint'
 import { pivotTool } from './pivot'
+import { pointsTool } from './points'
+import { pullTool } from './pull'
 import { homeTool, movePartTool } from './place'
 import { poseTool } from './pose'
 import { selectTool } from './select'
@@ -15,7 +19,7 @@ import type { Tool } from './tool'
 export const TOOLBELTS: Readonly<Record<BenchId, readonly Tool[]>> = {
   parts: [selectTool, poseTool, movePartTool, cutTool, jointTool],
   bones: [moveBonesTool, drawBonesTool, pivotTool, homeTool, limitsTool, bindTool],
-  shape: [poseTool, movePartTool],
+  shape: [poseTool, movePartTool, pointsTool, penTool, freehandTool, figureTool, pullTool, paintTool],
   face: [poseTool, movePartTool],
   rehearse: [poseTool, movePartTool],
   send: [poseTool, movePartTool],

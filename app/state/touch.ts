@@ -1,0 +1,48 @@
+/** What the touch-up tools are set to, and which points are selected. It is no part of the puppet. */
+import { create } from 'zustand'
+import type { Falloff } from '@marionette/core/artwork/touch/softPull'
+
+export type PointMode = 'move' | 'thickness'
+export type PaintMode = 'ink' | 'line' | 'pick' | 'gradient'
+
+interface TouchState {
+  /** Selected points, by their ids in the drawing of the selected part. */
+  readonly points: ReadonlySet<number>
+  /** The shape whose gradient shows its handles. */
+  readonly shape: number | null
+  readonly pointMode: PointMode
+  readonly paintMode: PaintMode
+  readonly figure: 'oval' | 'box'
+  /** How far a drawn curve may lie from the hand, px, and whether ends that meet are closed. */
+  readonly tolerance: number
+  readonly closes: boolean
+  /** Reach of a soft pull, canvas px. */
+  readonly radius: number
+  readonly falloff: Falloff
+  readonly snaps: boolean
+  /** What new outlines are painted with; null paints none. */
+  readonly ink: string | null
+  readonly line: string | null
+  readonly width: number
+  /** Swatch that the ink follows. */
+  readonly swatch: string | null
+}
+
+export const useTouch = create<TouchState>(() => ({
+  points: new Set(),
+  shape: null,
+  pointMode: 'move',
+  paintMode: 'ink',
+  figure: 'oval',
+  tolerance: 2,
+  closes: true,
+  radius: 60,
+  falloff: 'smooth',
+  snaps: false,
+  ink: '#d9956a',
+  line: '#2b1d1a',
+  width: 4,
+  swatch: null,
+}))
+
+export const selectPoints = (points: Iterable<number>): void => useTouch.setState({ points: new Set(points) })

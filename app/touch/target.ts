@@ -1,0 +1,157 @@
+/** What the touch-up tools work on: the drawing of the selected part as it is seen, and the way back to its rest. */
+import { toast } from 'sonner'
+import { freePointId, freeShapeId } from '@marionette/core/artwork/touch/points'
+import { FoldedError, poseDrawing, restPath, writeBack } from '@marionette/core/artwork/touch/posedPaths'
+import { snapTo, type Snapped } from '@marionette/core/artwork/touch/snap'
+import { freshId } from '@marionette/core/document/ids'
+import { newPart } from '@marionette/core/document/new'
+import type { Drawing, Ink, Line, Path, Shape, Vec } from '@marionette/core/document/schema'
+import { edit, type Edit } from '@marionette/core/edit/command'
+import { changeArt } from '@marionette/core/edit/joints'
+import { addArtwork } from '@marionette/core/edit/parts'
+import { posedMap, type PosedMap } from '@marionette/core/rig/posedMap'
+import { apply } from '@marionette/core/geometry/affine'
+import type { ToolHost } from '../stage/tools/tool'
+import { openPuppet, perform } from '../state/document'
+import { selectParts, useSession } from '../state/session'
+import { useTouch } from '../state/touch'
+
+export interface TouchTarget {
+  readonly part: string
+  /** The drawing at rest, and the same as it is seen. */
+  readonly rest: Drawing
+  readonly posed: Drawing
+  readonly map: PosedMap
+}
+
+/** The selected part where it is a drawing that shows in this view. */
+export function selectedDrawing(): { part: string; drawing: Drawing } | null {
+  const { selection } = useSession.getState()
+  const [id] = selection.ids
+  if (selection.kind !== 'part' || id === undefined) return null
+  const puppet = openPuppet()
+  const drawing = puppet.drawings[puppet.parts[id]?.art[puppet.view] ?? '']
+  return drawing ? { part: id, drawing } : null
+}
+
+let last: { key: readonly unknown[]; target: TouchTarget } | null = null
+
+/** The drawing of the selected part in the present pose; null where none is selected. */
+export function touchTarget(host: ToolHost): TouchTarget | null {
+  const found = selectedDrawing()
+  if (!found) return null
+  const { frame } = host.model
+  const key = [found.drawing, found.part, frame, frame.revision]
+  if (last && key.every((k, i) => k === last!.key[i])) return last.target
+  const map = posedMap(frame, found.part)
+  const target = { part: found.part, rest: found.drawing, posed: poseDrawing(found.drawing, map), map }
+  last = { key, target }
+  return target
+}
+
+/** The edits that make a posed drawing what it is wanted to be; null, with the reason said, where its rest cannot be told. */
+export function touchEdits({ rest, posed, map }: TouchTarget, wanted: Drawing): Edit[] | null {
+  return orFolded(() => [edit(changeArt, { drawings: [writeBack(rest, posed, wanted, map)], pictures: [] })])
+}
+
+function orFolded<T>(run: () => T): T | null {
+  try {
+    return run()
+  } catch (error) {
+    if (!(error instanceof FoldedError)) throw error
+    toast.error(error.message, { id: 'folded' })
+    return null
+  }
+}
+
+/** Does an edit of the drawing at rest as one step. */
+export function changeRest(label: string, change: (drawing: Drawing) => Drawing | null): boolean {
+  const found = selectedDrawing()
+  if (!found) return false
+  const drawing = change(found.drawing)
+  if (!drawing || drawing === found.drawing) return false
+  return perform([edit(changeArt, { drawings: [drawing], pictures: [] })], label)
+}
+
+/** Does an edit of the drawing as it is seen as one step. */
+export function changePosed(host: ToolHost, label: string, change: (posed: Drawing) => Drawing): boolean {
+  const target = touchTarget(host)
+  const edits = target && touchEdits(target, change(target.posed))
+  return edits !== null && perform(edits, label)
+}
+
+/** Ink and line of new outlines. */
+export function currentPaint(closed: boolean): { ink: Ink | null; line: Line | null } {
+  const { ink, line, width, swatch } = useTouch.getState()
+  const followed = openPuppet().palette.find((s) => s.id === swatch && s.colour === ink)
+  return {
+    ink:
+      closed && ink !== null
+        ? { paint: { kind: 'flat', colour: ink, ...(followed && { swatch: followed.id }) }, alpha: 1, rule: 'nonzero' }
+        : null,
+    line:
+      line === null || width === 0
+        ? null
+        : { paint: { kind: 'flat', colour: line }, alpha: 1, width, cap: 'round', join: 'round', miter: 4, dash: null, pen: null },
+  }
+}
+
+/** Adds an outline that was drawn on the canvas: to the selected drawing, or as a new part. */
+export function addOutline(host: ToolHost, label: string, drawn: Path): void {
+  const target = touchTarget(host)
+  const paint = currentPaint(drawn.closed)
+  if (!paint.ink && !paint.line) return void toast.error('Choose a colour for the ink or the line first.')
+  const shapeOf = (path: Path, id: number): Shape => ({ id, paths: [path], ...paint, alpha: 1, lineFirst: false })
+  if (target) {
+    let next = freePointId(target.rest)
+    const path = orFolded(() =>
+      restPath(
+        renumbered(drawn, () => next++),
+        target.map,
+        () => next++,
+      ),
+    )
+    if (!path) return
+    const shape = shapeOf(path, freeShapeId(target.rest))
+    perform([edit(changeArt, { drawings: [{ ...target.rest, shapes: [...target.rest.shapes, shape] }], pictures: [] })], label)
+    return
+  }
+  const puppet = openPuppet()
+  let next = 0
+  const path = orFolded(() =>
+    restPath(
+      renumbered(drawn, () => next++),
+      posedMap(host.model.frame, puppet.root),
+      () => next++,
+    ),
+  )
+  if (!path) return
+  const drawing: Drawing = { id: freshId('drawing'), shapes: [shapeOf(path, 0)] }
+  const count = Object.values(puppet.parts).filter((p) => /^Drawing \d+$/.test(p.name)).length
+  const part = { ...newPart(freshId('part'), `Drawing ${count + 1}`, { kind: 'drawing' }), art: { [puppet.view]: drawing.id } }
+  const [x, y] = [path.anchors[0]!, path.anchors[1]!]
+  if (perform([edit(addArtwork, { parent: puppet.root, parts: [{ ...part, pivot: { x, y } }], drawings: [drawing] })], label))
+    selectParts(part.id)
+}
+
+function renumbered(path: Path, next: () => number): Path {
+  return { ...path, ids: path.ids.map(next) }
+}
+
+/** Screen distance at which a spot is caught. */
+const CATCH = 8
+
+/** A spot, caught by points, pivots and guides where that is asked for. */
+export function caught(host: ToolHost, at: Vec, but: ReadonlySet<number> = new Set()): Snapped {
+  if (!useTouch.getState().snaps) return { at, by: { spot: null, guides: [] } }
+  const spots: Vec[] = []
+  const target = touchTarget(host)
+  for (const { paths } of target?.posed.shapes ?? [])
+    for (const { ids, anchors } of paths) ids.forEach((id, i) => !but.has(id) && spots.push({ x: anchors[2 * i]!, y: anchors[2 * i + 1]! }))
+  const { rig, frame } = host.model
+  rig.parts.ids.forEach((id, p) => {
+    const m = frame.parts
+    spots.push(apply([m[6 * p]!, m[6 * p + 1]!, m[6 * p + 2]!, m[6 * p + 3]!, m[6 * p + 4]!, m[6 * p + 5]!], rig.puppet.parts[id]!.pivot))
+  })
+  return snapTo(at, { spots, guides: openPuppet().guides }, host.px(CATCH))
+}
