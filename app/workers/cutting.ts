@@ -1,5 +1,7 @@
 /** Cutting, capping and filling, inside of a worker: the edits that they come to, and the pictures that they made. */
 import { cutStretch, stretchAt, stretchPath, type OutlineStretch } from '@marionette/core/artwork/outlineStretch'
+import { areaInPart } from '@marionette/core/artwork/touch/posedArea'
+import { FoldedError, posePath } from '@marionette/core/artwork/touch/posedPaths'
 import { colourArea, type ColourAreaOptions } from '@marionette/core/artwork/colourArea'
 import type { Affine, Joint, Part, Puppet, Vec } from '@marionette/core/document/schema'
 import { drawnParts } from '@marionette/core/document/tree'
@@ -8,11 +10,12 @@ import { edit, EditError, type Edit } from '@marionette/core/edit/command'
 import { sendPiece } from '@marionette/core/edit/cutting'
 import { changeArt } from '@marionette/core/edit/joints'
 import { deletePart, groupParts } from '@marionette/core/edit/parts'
-import { apply, determinant, invert, multiply } from '@marionette/core/geometry/affine'
+import { multiply } from '@marionette/core/geometry/affine'
 import type { Area } from '@marionette/core/geometry/booleans'
 import { flatten, mapPath } from '@marionette/core/geometry/path'
 import { compile } from '@marionette/core/rig/compile'
 import { posePuppet, poseRig, type Frame } from '@marionette/core/rig/evaluate'
+import { posedMap } from '@marionette/core/rig/posedMap'
 import { frameBounds } from '@marionette/core/rig/probe'
 import { cappedArt, type CapOptions } from '@marionette/formats/cutting/caps'
 import { cutArt } from '@marionette/formats/cutting/cut'
@@ -57,7 +60,9 @@ function cutArea(work: CutWork, area: Area, assets: Assets): Worked {
   const parts = drawnParts(puppet, source).filter((p) => p.visible && p.art[view] !== undefined)
   const made = new Map<string, Uint8Array>()
   const cuts = parts.flatMap((part, i) => {
-    const cut = cutArt(puppet, part.art[view]!, inPart(frame, part, area), `${id}-art-${i + 1}`, (hash) => assets.get(hash), keep)
+    const inside = inPart(frame, part, area)
+    if (!inside) return []
+    const cut = cutArt(puppet, part.art[view]!, inside, `${id}-art-${i + 1}`, (hash) => assets.get(hash), keep)
     if (!cut.piece) return []
     for (const [hash, png] of cut.assets) made.set(hash, png)
     return [{ part, piece: cut.piece, rest: keep ? null : cut.rest, isAll: !keep && !cut.rest }]
@@ -103,12 +108,13 @@ export function outlineAt(puppet: Puppet, source: string, spot: Vec, reach: numb
     .filter((p) => p.visible)
     .reverse()) {
     const drawing = puppet.drawings[part.art[view] ?? '']
-    const map = drawing && partMap(frame, part)
-    const back = map && invert(map)
-    if (!drawing || !map || !back) continue
-    const { x, y } = apply(back, spot)
-    const stretch = stretchAt(drawing, x, y, reach * Math.sqrt(Math.abs(determinant(back))))
-    if (stretch) return { part: part.id, stretch, points: flatten(mapPath(stretchPath(drawing, stretch), map), 0.25) }
+    if (!drawing) continue
+    const map = posedMap(frame, part.id)
+    const at = map.toPart(spot)
+    if (!at) continue
+    const [a, b, c, d] = map.derivative(at)
+    const stretch = stretchAt(drawing, at.x, at.y, reach / Math.sqrt(Math.abs(a * d - b * c)))
+    if (stretch) return { part: part.id, stretch, points: flatten(posePath(stretchPath(drawing, stretch), map), 0.25) }
   }
   return null
 }
@@ -127,31 +133,15 @@ function gathered(puppet: Puppet, pieces: readonly { part: Part; id: string }[],
   return [edit(moveParts, { parts: ids, parent, index }), edit(groupParts, { parts: ids, id, name })]
 }
 
-/** The map of a part's own space to the shown canvas. Throws EditError where the part bends in this pose. */
-function partMap(frame: Frame, part: Part): Affine {
-  const { rig } = frame
-  const at = rig.parts.index.get(part.id)!
-  const drawing = rig.drawings.find((d) => d.part === at)
-  if (drawing?.skin && isPosed(frame, drawing.skin.bones))
-    throw new EditError(`"${part.name}" is bent here; bring its bones to rest to cut it.`)
-  return drawing?.skin ? restOf(frame, at) : ([...frame.parts.subarray(6 * at, 6 * at + 6)] as unknown as Affine)
+/** An area of the shown canvas in a part's own space; null where nothing of the part is near it. */
+function inPart(frame: Frame, part: Part, area: Area): Area | null {
+  try {
+    return areaInPart(frame, part.id, area)
+  } catch (error) {
+    if (!(error instanceof FoldedError)) throw error
+    throw new EditError(`"${part.name}" is folded or flattened here; bring it nearer to rest to cut it.`, { cause: error })
+  }
 }
-
-/** An area of the shown canvas in a part's own space. */
-function inPart(frame: Frame, part: Part, area: Area): Area {
-  const back = invert(partMap(frame, part))
-  if (!back) throw new EditError(`"${part.name}" is flattened to a line and cannot be cut.`)
-  return { ...area, paths: area.paths.map((p) => mapPath(p, back)) }
-}
-
-/** The map of a part's own space to the canvas without its bones. */
-const restOf = (frame: Frame, at: number): Affine => [...frame.world.subarray(6 * at, 6 * at + 6)] as unknown as Affine
-
-const isPosed = (frame: Frame, bones: Int32Array): boolean =>
-  [...bones].some((b) => {
-    const [a, c, d, e, f, g] = frame.bones.subarray(6 * b, 6 * b + 6) as unknown as [number, number, number, number, number, number]
-    return Math.abs(a - 1) + Math.abs(c) + Math.abs(d) + Math.abs(e - 1) + Math.abs(f) + Math.abs(g) > 1e-6
-  })
 
 /** Round ends at a joint. Throws EditError where nothing ends there. */
 export function capJoint(
@@ -184,7 +174,8 @@ export function fillPart(puppet: Puppet, part: string, area: Area, assets: Asset
   const known = puppet.parts[part]!
   const frame = poseRig(compile(puppet), puppet.pose)
   const art = known.art[puppet.view] ?? ''
-  const filled = filledArt(puppet, art, inPart(frame, known, area), (hash) => assets.get(hash), progress)
+  const inside = inPart(frame, known, area)
+  const filled = inside && filledArt(puppet, art, inside, (hash) => assets.get(hash), progress)
   if (!filled) throw new EditError(`Nothing of "${known.name}" meets the selection.`)
   const [drawings, pictures] = [filled.drawing ? [filled.drawing] : [], filled.picture ? [filled.picture] : []]
   return { edits: writtenEdits([edit(changeArt, { drawings, pictures })]), assets: filled.assets }

@@ -7,6 +7,7 @@ import { apply, invert } from '@marionette/core/geometry/affine'
 import { beginGesture, cancelGesture, commitGesture, openPuppet, updateGesture, useDocument } from '../../state/document'
 import { selectNothing, selectParts, useSession } from '../../state/session'
 import { PivotIcon } from '../../ui/icons'
+import { caught } from '../../touch/target'
 import { nextPartUnder, partsUnder } from './pick'
 import type { Tool, ToolHost } from './tool'
 
@@ -43,7 +44,7 @@ export const pivotTool: Tool = {
       beginGesture(`Move pivot of ${openPuppet().parts[part]!.name}`)
     } else if (event.type === 'move' && dragging) {
       const into = invert(restMatrix(useDocument.getState().history!.puppet, dragging))
-      const pivot = into && apply(into, event.at)
+      const pivot = into && apply(into, caught(host, event.at).at)
       if (pivot)
         updateGesture([edit(setPivot, { part: dragging, pivot: { x: Math.round(pivot.x * 10) / 10, y: Math.round(pivot.y * 10) / 10 } })])
     } else if (event.type === 'up' && dragging) {

@@ -3,10 +3,20 @@
  * one to an outline, an empty drag selects by a box.
  */
 import { Waypoints } from 'lucide-react'
-import { addPoint, bendPoint, changePaths, deletePoints, moveHandle, movePoints, setWidth } from '@marionette/core/artwork/touch/points'
-import { pointsOf } from '@marionette/core/artwork/touch/posedPaths'
+import {
+  addPoint,
+  bendPoint,
+  changePaths,
+  deletePoints,
+  freePointId,
+  moveHandle,
+  movePoints,
+  setWidth,
+} from '@marionette/core/artwork/touch/points'
+import { cubicAt, pointsOf } from '@marionette/core/artwork/touch/posedPaths'
 import type { Drawing, Path, Vec } from '@marionette/core/document/schema'
-import { nearestOn } from '@marionette/core/geometry/booleans'
+import { nearestOnPath } from '@marionette/core/geometry/nearest'
+import { segmentAt } from '@marionette/core/geometry/pathCut'
 import { caught, changePosed, changeRest, touchEdits, touchTarget, type TouchTarget } from '../../touch/target'
 import { beginGesture, cancelGesture, commitGesture, updateGesture, useDocument } from '../../state/document'
 import { selectNothing, selectParts } from '../../state/session'
@@ -87,30 +97,23 @@ function gripAt(target: TouchTarget, at: Vec, host: ToolHost, alt: boolean): Gri
 function addAt(target: TouchTarget, at: Vec, host: ToolHost): boolean {
   const rest = target.map.toPart(at)
   if (!rest) return false
-  let best: { path: Path; parameter: number } | null = null
+  let best: { path: Path; segment: number; share: number } | null = null
   let least = host.px(REACH)
   for (const { paths } of target.rest.shapes)
     for (const path of paths) {
-      const { parameter } = nearestOn(path, rest.x, rest.y)
-      const off = far(at, target.map.toCanvas(spotOn(path, parameter)))
+      const { segment, share } = nearestOnPath(path, rest.x, rest.y)
+      const off = far(at, target.map.toCanvas(cubicAt(segmentAt(path, segment), share)))
       if (off <= least) {
         least = off
-        best = { path, parameter }
+        best = { path, segment, share }
       }
     }
   if (!best) return false
-  const { path, parameter } = best
-  const segment = Math.min(Math.floor(parameter), path.ids.length - 1)
-  const id = 1 + Math.max(...pointsOf(target.rest).keys())
-  const share = Math.min(0.98, Math.max(0.02, parameter - segment))
+  const { path, segment } = best
+  const id = freePointId(target.rest)
+  const share = Math.min(0.98, Math.max(0.02, best.share))
   if (changeRest('Add point', (d) => changePaths(d, (p) => (p === path ? addPoint(p, segment, share, id) : p)))) selectPoints([id])
   return true
-}
-
-function spotOn(path: Path, parameter: number): Vec {
-  const segment = Math.min(Math.floor(parameter), path.ids.length - 1)
-  const added = addPoint(path, segment, Math.min(1, Math.max(0, parameter - segment)), -1)
-  return anchorOf({ path: added, i: added.ids.indexOf(-1) })
 }
 
 const LABELS: Readonly<Record<Grip['kind'], string>> = {

@@ -5,7 +5,8 @@ import { bindBlended } from '../../edit/binds'
 import { run } from '../../edit/command'
 import { changeArt } from '../../edit/joints'
 import { resetPose, setPose } from '../../edit/pose'
-import { flatten } from '../../geometry/path'
+import { areaTest } from '../../geometry/booleans'
+import { flatten, polygonPath } from '../../geometry/path'
 import { distanceToPolyline } from '../../geometry/polyline'
 import { compile } from '../../rig/compile'
 import { posePuppet, poseRig } from '../../rig/evaluate'
@@ -28,6 +29,7 @@ import {
   tapered,
   toggleHidden,
 } from './points'
+import { areaInPart } from './posedArea'
 import { FoldedError, pointsOf, poseDrawing, posePath, restPath, writeBack } from './posedPaths'
 import { ovalPath } from './primitives'
 import { snapTo } from './snap'
@@ -321,4 +323,22 @@ test('spots are caught by points first, then by guides', () => {
   expect(snapTo({ x: 21, y: 38 }, targets, 4)).toEqual({ at: { x: 20, y: 40 }, by: { spot: null, guides: targets.guides } })
   expect(snapTo({ x: 60, y: 60 }, targets, 4).at).toEqual({ x: 60, y: 60 })
   expect(posePath(ovalPath({ x: 0, y: 0, width: 2, height: 2 }, 0), rigidMap([2, 0, 0, 2, 1, 1])).anchors[0]).toBe(5)
+})
+
+test('an area of the posed canvas cuts a bent part where it was seen', () => {
+  const puppet = pose(arms.volume, 20, 50)
+  const frame = posePuppet(puppet)
+  const map = posedMap(frame, 'sleeve')
+  // A box about the forearm, far larger than it on the outer side.
+  const spots = [map.toCanvas({ x: 262, y: 100 })]
+  const square = (r: number): number[] => [-r, -r, r, -r, r, r, -r, r].map((v, i) => v + (i % 2 === 0 ? spots[0]!.x : spots[0]!.y))
+  const area = areaInPart(frame, 'sleeve', { paths: [polygonPath(square(24))], rule: 'nonzero' })!
+  const inside = areaTest(area)
+  for (let x = 225; x < 300; x += 5)
+    for (let y = 81; y < 120; y += 4) {
+      const p = map.toCanvas({ x, y })
+      const off = 24 - Math.max(Math.abs(p.x - spots[0]!.x), Math.abs(p.y - spots[0]!.y))
+      if (Math.abs(off) > 0.3) expect(inside(x, y)).toBe(off > 0)
+    }
+  expect(areaInPart(frame, 'sleeve', { paths: [polygonPath([0, 0, 9, 0, 9, 9])], rule: 'nonzero' })).toBeNull()
 })
