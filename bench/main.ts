@@ -6,6 +6,7 @@ import type { Puppet } from '@marionette/core/document/schema'
 import { importFigure, saveFigure, undoDragFigure } from './document'
 import { allocateFigure, compileFigure, drawFigure, evaluateFigure, heavy, marlo, stress, typical } from './puppet'
 import { skinFigure, skinVolumeFigure } from './skin'
+import { touchFigure } from './touch'
 import { weightsFigure } from './weights'
 
 /** Sizes that show how a figure grows: each is about ten times the one before. */
@@ -35,6 +36,7 @@ const FIGURES: Readonly<Record<string, () => Figure | Promise<Figure>>> = {
   'cut-500': cutFigure,
   'fill-cap-256': fillFigure,
   'sweep-37': sweepFigure,
+  'touch-move': touchFigure,
   ...growing('save', (name, puppet, size) => saveFigure(name, puppet, size === 'typical' ? undefined : FEW_ROUNDS)),
   ...growing('undo-drag', (name, puppet, size) => undoDragFigure(name, puppet, size === 'heavy-x10' ? FEW_ROUNDS : undefined)),
 }

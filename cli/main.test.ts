@@ -9,7 +9,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { canonicalJson } from '@marionette/core/document/json'
 import { demoOpenRaster, DEMOS, demoSvg } from '@marionette/demo/demos'
 import type { Evaluation } from './evaluate'
-import { readArchive } from '@marionette/formats/archive/archive'
+import { readArchive, writeArchive } from '@marionette/formats/archive/archive'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
 let folder: string
@@ -42,6 +42,13 @@ const picture = (name: string) => decode(readFileSync(join(folder, name)))
 const pixel = (name: string, x: number, y: number): number[] => {
   const image = picture(name)
   return [...image.data.slice((y * image.width + x) * 4, (y * image.width + x) * 4 + 4)]
+}
+
+/** A demo puppet as an archive, with some of its joints. */
+function onlyJoints(demo: string, wanted: (names: readonly string[]) => boolean): Uint8Array {
+  const { puppet, assets } = DEMOS[demo]!()
+  const joints = Object.values(puppet.joints).filter((j) => wanted([j.under, j.over].map((id) => puppet.parts[id]!.name)))
+  return writeArchive({ ...puppet, joints: Object.fromEntries(joints.map((j) => [j.id, j])) }, assets)
 }
 
 describe('rig', () => {
@@ -147,13 +154,23 @@ describe('rig', () => {
   })
 
   test('sweep: every joint with its limits, the angles tried and its faults in pixels', async () => {
-    await rig('demo', 'marlo', '--out', 'joints.zip')
+    writeFileSync(
+      join(folder, 'joints.zip'),
+      onlyJoints('marlo', (names) => names.includes('Shin left')),
+    )
     const report = JSON.parse((await rig('sweep', 'joints.zip', '--json')).out) as { joints: Sweep[] }
     const knee = report.joints.find((j) => j.over === 'Shin left' || j.under === 'Shin left')!
     expect(knee).toMatchObject({ min: -130, max: 5, holes: 0, corners: 0, doubled: 0 })
     expect(knee.angles.length).toBeGreaterThan(20)
     expect(knee.angles[0]).toEqual({ angle: -130, holes: 0, corners: 0, doubled: 0 })
     expect((await rig('sweep', 'flag.svg')).err).toContain('there are no joints in it')
+    writeFileSync(
+      join(folder, 'views.zip'),
+      onlyJoints('dockhand', (names) => names.includes('Hand right')),
+    )
+    const views = JSON.parse((await rig('sweep', 'views.zip', '--json')).out) as { joints: (Sweep & { view: string })[] }
+    expect(views.joints.map((j) => j.view)).toEqual(['Front', 'Three-quarter', 'Side'])
+    expect(views.joints.map((j) => j.holes)).toEqual([0, 0, 0])
   })
 
   test('convert, inspect and render take layered pictures', async () => {

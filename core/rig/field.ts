@@ -99,8 +99,24 @@ function makeLocator(field: WeightField): (x: number, y: number) => Spot {
     if (c >= 0 && r >= 0 && c < wide && r < high) {
       for (const t of cells[r * wide + c]!) if (within(field, t, x, y, found)) return found
     }
+    const qx = Math.min(Math.max(x, minX), maxX)
+    const qy = Math.min(Math.max(y, minY), maxY)
+    const middleC = Math.min(wide - 1, Math.floor((qx - minX) / cell))
+    const middleR = Math.min(high - 1, Math.floor((qy - minY) / cell))
+    // Nothing in a ring of cells is nearer than its breadth beyond the nearest spot of the grid.
+    const off = (x - qx) ** 2 + (y - qy) ** 2
     let best = Infinity
-    for (let t = 0; t < count; t++) best = closest(field, t, x, y, best, found)
+    for (let ring = 0; ring < wide + high; ring++) {
+      const reach = Math.max(0, ring - 1) * cell
+      if (best <= off + reach * reach) break
+      for (let row = Math.max(0, middleR - ring); row <= Math.min(high - 1, middleR + ring); row++) {
+        const isSide = row === middleR - ring || row === middleR + ring
+        for (let column = middleC - ring; column <= middleC + ring; column += isSide || ring === 0 ? 1 : 2 * ring) {
+          if (column < 0 || column >= wide) continue
+          for (const t of cells[row * wide + column]!) best = closest(field, t, x, y, best, found)
+        }
+      }
+    }
     return found
   }
 }
