@@ -31,7 +31,9 @@ const ROOM = 0.008
 
 /** Draws a part as it was before it was split, and finds the figures on it. Throws EditError where it shows nothing. */
 export async function surveySheet(puppet: Puppet, part: string, assets: Assets): Promise<SurveyedSheet> {
-  const frame = poseRig(compile(wholeSheet(puppet, part)), {})
+  // A sheet from which everything was cut is mostly hidden.
+  const whole = wholeSheet(puppet, part)
+  const frame = poseRig(compile({ ...whole, parts: { ...whole.parts, [part]: { ...whole.parts[part]!, visible: true } } }), {})
   const parts = new Set(drawnParts(frame.rig.puppet, part).map((p) => p.id))
   const box = frameBounds(frame, parts)
   if (!box) throw new EditError(`"${puppet.parts[part]!.name}" shows nothing that could be split.`)
