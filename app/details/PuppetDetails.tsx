@@ -44,7 +44,7 @@ export function PuppetDetails() {
           />
         </Field>
         <Field label="Posed">
-          <span className="num">{posed === 0 ? 'at rest' : `${posed} channels`}</span>
+          <span className="num">{posed === 0 ? 'at rest' : posed === 1 ? '1 channel' : `${posed} channels`}</span>
         </Field>
       </Group>
       <Group id="canvas" title="Canvas">
