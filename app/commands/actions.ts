@@ -18,6 +18,7 @@ import { joinParts, makeProposedJoints } from '../joints/making'
 import { useCut } from '../state/cut'
 import { mirrorSelected, splitSelected } from '../details/boneMaking'
 import { openPuppet, perform, redo, undo } from '../state/document'
+import { useTouch } from '../state/touch'
 import { openPanel, selectNothing, selectParts, setTheme, useSession } from '../state/session'
 import type { StageView } from '../stage/stageView'
 import { zoomAt } from '../stage/camera'
@@ -306,6 +307,14 @@ export const ACTIONS: readonly Action[] = [
     run: () => openPanel('update'),
   },
   { id: 'cells', label: 'Split a sheet into views…', group: 'Parts and bones', run: () => openPanel('cells') },
+  {
+    id: 'snap',
+    label: 'Snap to points, pivots and guides',
+    group: 'View',
+    keys: 'shift+g',
+    shown: 'Shift G',
+    run: () => useTouch.setState((s) => ({ snaps: !s.snaps })),
+  },
   { id: 'view.add', label: 'Add a view', group: 'View', run: makeView },
   { id: 'view.next', label: 'Show the next view', group: 'View', keys: 'n', shown: 'N', enabled: hasViews, run: () => stepView(1) },
   {

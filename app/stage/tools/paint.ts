@@ -17,7 +17,7 @@ import { apply, invert } from '@marionette/core/geometry/affine'
 import { fitAffine } from '@marionette/core/rig/fit'
 import { shapeAt, type ShapeSpot } from '@marionette/core/rig/probe'
 import { pickColour } from '../../touch/picking'
-import { changeRest, currentPaint, selectedDrawing } from '../../touch/target'
+import { caught, changeRest, currentPaint, selectedDrawing } from '../../touch/target'
 import { beginGesture, cancelGesture, commitGesture, updateGesture } from '../../state/document'
 import { selectParts } from '../../state/session'
 import { useTouch } from '../../state/touch'
@@ -106,7 +106,7 @@ export const paintTool: Tool = {
       const { handle, paint, back, shape } = drag
       const found = selectedDrawing()
       if (!found) return
-      const moved = moveGradientHandle(paint, handle, apply(back, event.at))
+      const moved = moveGradientHandle(paint, handle, apply(back, caught(host, event.at).at))
       updateGesture([edit(changeArt, { drawings: [changeShape(found.drawing, shape, (s) => inked(s, moved))], pictures: [] })])
     } else if (event.type === 'up') {
       if (drag) commitGesture()
