@@ -38,15 +38,15 @@ function sourcesOf(puppet: Puppet, kind: 'part' | 'bone', id: string): readonly 
   if (kind === 'bone')
     return [useThumbs.getState().arrivals, puppet.bones[id]?.start, puppet.bones[id]?.end, puppet.drawings, puppet.pictures]
   return partsBelow(puppet, id).flatMap((p) => [
-    puppet.pictures[p.merged ?? Object.values(p.art)[0] ?? ''] && useThumbs.getState().arrivals,
-    puppet.pictures[p.merged ?? Object.values(p.art)[0] ?? ''],
+    puppet.pictures[p.merged ?? p.art[puppet.view] ?? ''] && useThumbs.getState().arrivals,
+    puppet.pictures[p.merged ?? p.art[puppet.view] ?? ''],
     p.home,
     p.visible,
     p.opacity,
     p.masks,
     p.blend,
     p.effect,
-    puppet.drawings[Object.values(p.art)[0] ?? ''],
+    puppet.drawings[p.art[puppet.view] ?? ''],
   ])
 }
 

@@ -27,19 +27,23 @@ interface Spot {
 }
 
 function makeSampler(field: WeightField, boneCount: number): FieldSampler {
+  const { triangles } = field
   const locate = makeLocator(field)
   const sum = new Float64Array(boneCount)
   const middles = centresOf(field, boneCount)
   return {
     sample(x, y, i, bones, weights, centres) {
       const spot = locate(x, y)
-      const [a, b, c] = [0, 1, 2].map((k) => 2 * field.triangles[3 * spot.triangle + k]!) as [number, number, number]
+      const t = 3 * spot.triangle
+      const a = 2 * triangles[t]!
+      const b = 2 * triangles[t + 1]!
+      const c = 2 * triangles[t + 2]!
       centres[2 * i] = spot.u * middles[a]! + spot.v * middles[b]! + spot.w * middles[c]!
       centres[2 * i + 1] = spot.u * middles[a + 1]! + spot.v * middles[b + 1]! + spot.w * middles[c + 1]!
       sum.fill(0)
-      addVertex(field, field.triangles[3 * spot.triangle]!, spot.u, sum)
-      addVertex(field, field.triangles[3 * spot.triangle + 1]!, spot.v, sum)
-      addVertex(field, field.triangles[3 * spot.triangle + 2]!, spot.w, sum)
+      addVertex(field, triangles[t]!, spot.u, sum)
+      addVertex(field, triangles[t + 1]!, spot.v, sum)
+      addVertex(field, triangles[t + 2]!, spot.w, sum)
       writeStrongest(sum, bones, weights, INFLUENCES * i)
     },
   }
