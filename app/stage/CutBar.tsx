@@ -11,6 +11,7 @@ import { openPuppet, usePuppet } from '../state/document'
 import { useSession, useTool } from '../state/session'
 import { Button, IconButton } from '../ui/Button'
 import { SmallNumber } from '../ui/SmallNumber'
+import { StageBar } from '../ui/StageBar'
 
 const WAYS: readonly { readonly by: CutBy; readonly label: string; readonly icon: typeof Lasso }[] = [
   { by: 'lasso', label: 'Lasso and straight corners', icon: Lasso },
@@ -24,15 +25,10 @@ export function CutBar() {
   const tool = useTool(bench, 'select')
   if (bench !== 'parts' || tool !== 'cut') return null
   return (
-    <div
-      aria-label="Cutting"
-      role="group"
-      className="absolute top-10 left-1/2 flex max-w-[94%] -translate-x-1/2 items-center gap-1.5 rounded-2xl bg-panel p-1.5 shadow-2"
-      onPointerDown={(e) => e.stopPropagation()}
-    >
+    <StageBar label="Cutting">
       <Ways />
       <Chosen />
-    </div>
+    </StageBar>
   )
 }
 

@@ -9,6 +9,7 @@ import { useSession } from '../state/session'
 import { useTouch } from '../state/touch'
 import { Button, IconButton } from '../ui/Button'
 import { ColourField } from '../ui/ColourField'
+import { NameInput } from '../ui/NameInput'
 import { selectedDrawing } from './target'
 
 /** Swatches that one press makes, at most. */
@@ -50,21 +51,7 @@ export function PaletteGroup() {
               onChange={(colour) => colour !== null && perform([edit(setSwatch, { ...s, colour })])}
               hideValue
             />
-            <input
-              key={s.name}
-              aria-label="Name of the swatch"
-              defaultValue={s.name}
-              maxLength={100}
-              className="h-7 min-w-0 flex-1 bg-transparent outline-none"
-              onKeyDown={(e) => {
-                e.stopPropagation()
-                if (e.key === 'Enter') e.currentTarget.blur()
-              }}
-              onBlur={(e) => {
-                const name = e.target.value.trim()
-                if (name === s.name || name === '' || !perform([edit(setSwatch, { ...s, name })])) e.target.value = s.name
-              }}
-            />
+            <NameInput label="Name of the swatch" name={s.name} onRename={(name) => perform([edit(setSwatch, { ...s, name })])} />
             <IconButton label={`Delete swatch ${s.name}`} onClick={() => perform([edit(deleteSwatch, { swatch: s.id })])}>
               <Trash2 size={14} />
             </IconButton>

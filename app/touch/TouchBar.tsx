@@ -26,6 +26,7 @@ import { deleteSelected } from '../stage/tools/points'
 import { IconButton } from '../ui/Button'
 import { Segments } from '../ui/Segments'
 import { SmallNumber } from '../ui/SmallNumber'
+import { StageBar } from '../ui/StageBar'
 import { PaintSettings } from './PaintSettings'
 import {
   alignSelected,
@@ -48,19 +49,14 @@ export function TouchBar({ view }: { view: StageView }) {
   const isTouch = bench === 'shape' && (TOUCH_TOOLS as readonly string[]).includes(tool)
   if (!isTouch) return null
   return (
-    <div
-      aria-label="Touch-up"
-      role="group"
-      className="absolute top-10 left-1/2 flex max-w-[96%] -translate-x-1/2 items-center gap-1 rounded-2xl bg-panel p-1.5 shadow-2"
-      onPointerDown={(e) => e.stopPropagation()}
-    >
+    <StageBar label="Touch-up">
       {tool === 'points' && <PointSettings view={view} />}
       {tool === 'pull' && <PullSettings />}
       {tool === 'freehand' && <FreehandSettings />}
       {tool === 'figure' && <FigureSettings />}
       {tool !== 'points' && tool !== 'pull' && <PaintSettings tool={tool} />}
       {tool !== 'paint' && tool !== 'freehand' && tool !== 'pull' && <SnapToggle />}
-    </div>
+    </StageBar>
   )
 }
 

@@ -6,6 +6,7 @@ import { Group } from '../details/Group'
 import { perform, usePuppet } from '../state/document'
 import { openPanel } from '../state/session'
 import { Button, IconButton } from '../ui/Button'
+import { NameInput } from '../ui/NameInput'
 import { makeView, removeView, showView } from './showing'
 
 export function ViewsGroup() {
@@ -21,21 +22,7 @@ export function ViewsGroup() {
             <IconButton label={`Show ${v.name}`} aria-pressed={v.id === shown} onClick={() => showView(v.id)}>
               <Eye size={15} className={v.id === shown ? 'text-verdigris' : 'text-quiet opacity-60'} />
             </IconButton>
-            <input
-              key={v.name}
-              aria-label="Name of the view"
-              defaultValue={v.name}
-              maxLength={100}
-              className="h-7 min-w-0 flex-1 bg-transparent outline-none"
-              onKeyDown={(e) => {
-                e.stopPropagation()
-                if (e.key === 'Enter') e.currentTarget.blur()
-              }}
-              onBlur={(e) => {
-                const name = e.target.value.trim()
-                if (name === v.name || !perform([edit(renameView, { id: v.id, name })])) e.target.value = v.name
-              }}
-            />
+            <NameInput label="Name of the view" name={v.name} onRename={(name) => perform([edit(renameView, { id: v.id, name })])} />
             <span className="num text-xs text-quiet" title="Parts that show something in it">
               {counts(v.id)}
             </span>
