@@ -141,15 +141,23 @@ function renumbered(path: Path, next: () => number): Path {
 /** Screen distance at which a spot is caught. */
 const CATCH = 8
 
+/** What catches nothing because it moves along: points, pivots of parts, or the whole selected drawing. */
+interface Moving {
+  readonly points?: ReadonlySet<number>
+  readonly pivots?: ReadonlySet<string>
+  readonly drawing?: boolean
+}
+
 /** A spot, caught by points, pivots and guides where that is asked for. */
-export function caught(host: ToolHost, at: Vec, but: ReadonlySet<number> = new Set()): Snapped {
+export function caught(host: ToolHost, at: Vec, { points: but = new Set(), pivots = new Set(), drawing = false }: Moving = {}): Snapped {
   if (!useTouch.getState().snaps) return { at, by: { spot: null, guides: [] } }
   const spots: Vec[] = []
-  const target = touchTarget(host)
+  const target = drawing ? null : touchTarget(host)
   for (const { paths } of target?.posed.shapes ?? [])
     for (const { ids, anchors } of paths) ids.forEach((id, i) => !but.has(id) && spots.push({ x: anchors[2 * i]!, y: anchors[2 * i + 1]! }))
   const { rig, frame } = host.model
   rig.parts.ids.forEach((id, p) => {
+    if (pivots.has(id)) return
     const m = frame.parts
     spots.push(apply([m[6 * p]!, m[6 * p + 1]!, m[6 * p + 2]!, m[6 * p + 3]!, m[6 * p + 4]!, m[6 * p + 5]!], rig.puppet.parts[id]!.pivot))
   })

@@ -7,6 +7,7 @@ import { selectBones, selectNothing, selectParts, toggleSelected, useSession } f
 import { BoneIcon } from '../../ui/icons'
 import { boneAt, markHover, nextPartUnder, partsUnder, type BoneHit, type BoneSpot } from './pick'
 import type { Tool } from './tool'
+import { caught } from '../../touch/target'
 
 type State = { at: 'idle' } | { at: 'pointing' | 'dragging'; hit: BoneHit; from: Vec; end: Vec }
 
@@ -60,7 +61,7 @@ export const moveBonesTool: Tool = {
       state = { at: 'idle' }
       return
     }
-    const to = rounded({ x: state.end.x + event.at.x - state.from.x, y: state.end.y + event.at.y - state.from.y })
+    const to = rounded(caught(host, { x: state.end.x + event.at.x - state.from.x, y: state.end.y + event.at.y - state.from.y }).at)
     updateGesture([edit(setBoneEnds, dragBoneEnd(useDocument.getState().history!.puppet, state.hit.id, WHAT[state.hit.spot], to))])
   },
   cancel() {

@@ -11,6 +11,7 @@ import { toScreen } from '../camera'
 import { currentTheme } from '../overlay'
 import { boneAt } from './pick'
 import type { Tool, ToolHost } from './tool'
+import { caught } from '../../touch/target'
 
 type State = { at: 'idle' } | { at: 'pointing' | 'dragging'; parent: string | null; start: Vec; end: Vec }
 
@@ -66,7 +67,7 @@ export const drawBonesTool: Tool = {
       return
     }
     if (state.at === 'idle') return
-    state = { ...state, end: event.at, at: event.dragging ? 'dragging' : state.at }
+    state = { ...state, end: caught(host, event.at).at, at: event.dragging ? 'dragging' : state.at }
     host.redraw()
     if (event.type !== 'up') return
     const { at, parent, start, end } = state

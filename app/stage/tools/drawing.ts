@@ -126,9 +126,13 @@ export const freehandTool: Tool = {
   ],
   pointer(event, host) {
     if (event.type === 'cancel') return this.cancel()
-    if (event.type === 'down') stroke = [event.at.x, event.at.y]
+    const end = event.type === 'move' ? event.at : caught(host, event.at).at
+    if (event.type === 'down') stroke = [end.x, end.y]
     else if (event.type === 'move' && stroke.length > 0) stroke.push(event.at.x, event.at.y)
-    else if (event.type === 'up') finishStroke(host)
+    else if (event.type === 'up') {
+      stroke.push(end.x, end.y)
+      finishStroke(host)
+    }
     host.redraw()
   },
   draw(pen, host) {

@@ -10,6 +10,7 @@ import { toScreen } from '../camera'
 import { currentTheme } from '../overlay'
 import { partsUnder } from './pick'
 import type { Tool, ToolHost } from './tool'
+import { caught } from '../../touch/target'
 
 type Spot = 'middle' | 'rim'
 type State = { at: 'idle' } | { at: 'pointing' | 'dragging'; joint: Joint; spot: Spot; from: Vec }
@@ -33,6 +34,7 @@ function jointAt(host: ToolHost, at: Vec): { joint: Joint; spot: Spot } | null {
 }
 
 const rounded = (v: number): number => Math.round(v * 10) / 10
+const roundedSpot = ({ x, y }: Vec): Vec => ({ x: rounded(x), y: rounded(y) })
 
 export const jointTool: Tool = {
   id: 'joint',
@@ -76,7 +78,10 @@ export const jointTool: Tool = {
     const { joint, spot, from } = state
     const to =
       spot === 'middle'
-        ? { at: { x: rounded(joint.at.x + event.at.x - from.x), y: rounded(joint.at.y + event.at.y - from.y) }, radius: joint.radius }
+        ? {
+            at: roundedSpot(caught(host, { x: joint.at.x + event.at.x - from.x, y: joint.at.y + event.at.y - from.y }).at),
+            radius: joint.radius,
+          }
         : { at: joint.at, radius: Math.max(1, rounded(Math.hypot(event.at.x - joint.at.x, event.at.y - joint.at.y))) }
     updateGesture([edit(setJoint, { joint: joint.id, ...to })])
   },

@@ -44,7 +44,7 @@ export const pivotTool: Tool = {
       beginGesture(`Move pivot of ${openPuppet().parts[part]!.name}`)
     } else if (event.type === 'move' && dragging) {
       const into = invert(restMatrix(useDocument.getState().history!.puppet, dragging))
-      const pivot = into && apply(into, caught(host, event.at).at)
+      const pivot = into && apply(into, caught(host, event.at, { pivots: new Set([dragging]) }).at)
       if (pivot)
         updateGesture([edit(setPivot, { part: dragging, pivot: { x: Math.round(pivot.x * 10) / 10, y: Math.round(pivot.y * 10) / 10 } })])
     } else if (event.type === 'up' && dragging) {

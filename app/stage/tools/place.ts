@@ -5,6 +5,7 @@
 import { Home, Move } from 'lucide-react'
 import { channelOf, partChannel } from '@marionette/core/document/channels'
 import type { Affine, Placement, Puppet, Vec } from '@marionette/core/document/schema'
+import { partsBelow } from '@marionette/core/document/tree'
 import { edit, type Edit } from '@marionette/core/edit/command'
 import { setHome } from '@marionette/core/edit/parts'
 import { setPose } from '@marionette/core/edit/pose'
@@ -12,6 +13,7 @@ import { apply, invert, multiply, placementMatrix } from '@marionette/core/geome
 import { nearestTurn, turnBetween } from '@marionette/core/solve/reach'
 import { beginGesture, cancelGesture, commitGesture, openPuppet, updateGesture, useDocument } from '../../state/document'
 import { selectNothing, selectParts, useSession } from '../../state/session'
+import { caught } from '../../touch/target'
 import { toScreen } from '../camera'
 import { currentTheme } from '../overlay'
 import { markHover, nextPartUnder, partsUnder } from './pick'
@@ -65,6 +67,14 @@ const selectedPart = (): string | null => {
 }
 
 const handleOf = (host: ToolHost, pivot: Vec): Vec => ({ x: pivot.x, y: pivot.y - host.px(HANDLE) })
+
+/** The spot of the pointer for which the moved part's pivot is caught. */
+function caughtPivot(host: ToolHost, { part, from, pivot }: { part: string; from: Vec; pivot: Vec }, at: Vec): Vec {
+  const along = new Set(partsBelow(openPuppet(), part).map((p) => p.id))
+  const wanted = { x: pivot.x + at.x - from.x, y: pivot.y + at.y - from.y }
+  const { x, y } = caught(host, wanted, { pivots: along, drawing: true }).at
+  return { x: at.x + x - wanted.x, y: at.y + y - wanted.y }
+}
 
 function makePlaceTool(mode: Mode, id: string, name: string, icon: ToolIcon, hint: Tool['hint']): Tool {
   let state: State = { at: 'idle' }
@@ -121,7 +131,7 @@ function makePlaceTool(mode: Mode, id: string, name: string, icon: ToolIcon, hin
         state = { at: 'idle' }
         return
       }
-      updateGesture([editOf(mode, state.part, dragged(state, event.at))])
+      updateGesture([editOf(mode, state.part, dragged(state, state.at === 'moving' ? caughtPivot(host, state, event.at) : event.at))])
     },
     draw(context, host) {
       const part = selectedPart()

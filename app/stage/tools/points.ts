@@ -150,7 +150,7 @@ function draggedTo(event: ToolEvent, host: ToolHost, grip: Grip, { posed }: Touc
   if (grip.kind === 'points') {
     const { points } = useTouch.getState()
     const goal = { x: anchor.x + event.at.x - from.x, y: anchor.y + event.at.y - from.y }
-    const snapped = caught(host, goal, points)
+    const snapped = caught(host, goal, { points })
     state = { ...state, catch: snapped.by.spot }
     const [dx, dy] = [snapped.at.x - anchor.x, snapped.at.y - anchor.y]
     const all = pointsOf(posed)

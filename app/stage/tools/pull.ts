@@ -3,7 +3,7 @@ import { Hand } from 'lucide-react'
 import { changePaths } from '@marionette/core/artwork/touch/points'
 import { softPull } from '@marionette/core/artwork/touch/softPull'
 import type { Vec } from '@marionette/core/document/schema'
-import { touchEdits, touchTarget, type TouchTarget } from '../../touch/target'
+import { caught, touchEdits, touchTarget, type TouchTarget } from '../../touch/target'
 import { beginGesture, cancelGesture, commitGesture, updateGesture } from '../../state/document'
 import { selectParts } from '../../state/session'
 import { useTouch } from '../../state/touch'
@@ -42,9 +42,10 @@ export const pullTool: Tool = {
     } else if (event.type === 'move' && pull && event.dragging) {
       const { from, target } = pull
       const { radius, falloff } = useTouch.getState()
+      const to = caught(host, event.at, { drawing: true }).at
       const edits = touchEdits(
         target,
-        changePaths(target.posed, (p) => softPull(p, from, radius, falloff, event.at.x - from.x, event.at.y - from.y)),
+        changePaths(target.posed, (p) => softPull(p, from, radius, falloff, to.x - from.x, to.y - from.y)),
       )
       if (edits) updateGesture(edits)
     } else if (event.type === 'up' && pull) {

@@ -1,4 +1,4 @@
-import { beforeEach, describe, expect, test, vi } from 'vitest'
+import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest'
 import { autoWeights } from '@marionette/core/artwork/autoWeights'
 import { canonicalJson } from '@marionette/core/document/json'
 import type { Puppet, Vec } from '@marionette/core/document/schema'
@@ -6,11 +6,14 @@ import { bindBlended, bindWhole } from '@marionette/core/edit/binds'
 import { run } from '@marionette/core/edit/command'
 import { openDocument, openPuppet, undo, useDocument } from '../../state/document'
 import { selectBones, selectNothing, selectParts, useSession, type BenchId } from '../../state/session'
+import { selectPoints, useTouch } from '../../state/touch'
 import { StageModelSource } from '../../state/stageModel'
 import { bindTool } from './bind'
 import { moveBonesTool } from './bones'
 import { drawBonesTool } from './drawBones'
+import { figureTool, penTool } from './drawing'
 import { limitsTool } from './limits'
+import { pointsTool } from './points'
 import { nextPartUnder } from './pick'
 import { pivotTool } from './pivot'
 import { homeTool, movePartTool } from './place'
@@ -213,5 +216,87 @@ describe('moving parts', () => {
     selectParts('hand')
     drag(movePartTool, spot(300, 44), spot(244, 100))
     expect(openPuppet().pose['part/hand/angle']).toBeCloseTo(90)
+  })
+})
+
+describe('snapping', () => {
+  beforeEach(() => useTouch.setState({ snaps: true }))
+  afterEach(() => useTouch.setState({ snaps: false }))
+
+  test('points, pivots and guides catch what is moved near them', () => {
+    open('shape', { ...armPuppet(), guides: [{ axis: 'x', at: 352 }] })
+    selectParts('hand')
+    // The corner at 340, 115 lies on the guide at 352 when it is brought within a few px.
+    drag(pointsTool, spot(340, 115), spot(349, 130))
+    expect(openPuppet().drawings['d-hand']!.shapes[0]!.paths[0]!.anchors.slice(4, 6)).toEqual([352, 130])
+    open('parts', { ...armPuppet(), guides: [{ axis: 'y', at: 40 }] })
+    drag(movePartTool, spot(320, 92), spot(330, 130))
+    // The pivot of the hand, at the corner of the canvas, is caught by the guide.
+    expect(openPuppet().pose['part/hand/y']).toBe(40)
+    open('bones', { ...armPuppet(), guides: [{ axis: 'x', at: 355 }] })
+    drag(moveBonesTool, spot(340, 100), spot(352, 120))
+    expect(openPuppet().bones['palm']!.end).toEqual({ x: 355, y: 120 })
+  })
+
+  test('nothing is caught unless that is asked for', () => {
+    useTouch.setState({ snaps: false })
+    open('shape', { ...armPuppet(), guides: [{ axis: 'x', at: 352 }] })
+    selectParts('hand')
+    drag(pointsTool, spot(340, 115), spot(349, 130))
+    expect(openPuppet().drawings['d-hand']!.shapes[0]!.paths[0]!.anchors.slice(4, 6)).toEqual([349, 130])
+  })
+})
+
+describe('touch-up', () => {
+  const hand = (): readonly number[] => openPuppet().drawings['d-hand']!.shapes[0]!.paths[0]!.anchors
+  beforeEach(() => {
+    open('shape', { ...RIGGED, pose: { 'bone/palm/angle': 90 } })
+    selectParts('hand')
+    selectPoints([])
+  })
+
+  test('a point of a turned part goes where it is seen, Alt bends it and makes it a corner again', () => {
+    // The palm points up: the corner at 340, 115 is seen at 315, 60.
+    drag(pointsTool, spot(315, 60), spot(325, 50))
+    expect(
+      hand()
+        .slice(4, 6)
+        .map((v) => Math.round(v * 1e6) / 1e6),
+    ).toEqual([350, 125])
+    send(pointsTool, 'down', spot(325, 50), { alt: true })
+    send(pointsTool, 'move', spot(325, 30), { dragging: true, alt: true })
+    send(pointsTool, 'up', spot(325, 30), { dragging: true, alt: true })
+    expect(
+      openPuppet()
+        .drawings['d-hand']!.shapes[0]!.paths[0]!.handles.slice(10, 12)
+        .map((h) => Math.round(h) + 0),
+    ).toEqual([20, 0])
+    click(pointsTool, spot(325, 50), { alt: true })
+    expect(openPuppet().drawings['d-hand']!.shapes[0]!.paths[0]!.handles.slice(8, 12)).toEqual([0, 0, 0, 0])
+    expect(labels()).toEqual(['Move points', 'Bend point', 'Make corner'])
+  })
+
+  test('keys nudge and delete, a cancelled drag leaves everything', () => {
+    const before = openPuppet()
+    drag(pointsTool, spot(315, 60), spot(325, 50), 'cancel')
+    expect(openPuppet()).toEqual(before)
+    click(pointsTool, spot(315, 60))
+    expect(pointsTool.key!('ArrowUp', host, true)).toBe(true)
+    expect(Math.round(hand()[4]!)).toBe(350)
+    expect(pointsTool.key!('Delete', host, false)).toBe(true)
+    expect(hand()).toHaveLength(6)
+  })
+
+  test('an oval and a pen outline come into the selected drawing', () => {
+    drag(figureTool, spot(295, 70), spot(305, 90))
+    for (const p of [spot(300, 60), spot(310, 60), spot(310, 70)]) click(penTool, p)
+    penTool.key!('Enter', host, false)
+    expect(openPuppet().drawings['d-hand']!.shapes.map((s) => [s.paths[0]!.closed, s.paths[0]!.ids.length])).toEqual([
+      [true, 4],
+      [true, 4],
+      [false, 3],
+    ])
+    const ids = openPuppet().drawings['d-hand']!.shapes.flatMap((s) => s.paths[0]!.ids)
+    expect(new Set(ids).size).toBe(ids.length)
   })
 })
