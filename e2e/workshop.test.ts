@@ -169,7 +169,7 @@ describe('the frame', () => {
     await editor.page.keyboard.press('Escape')
     await editor.page.waitForSelector('[role=dialog]', { hidden: true })
     await editor.key('Shift', '3')
-    await editor.page.waitForSelector('::-p-text(Here soft things will get their bends)')
+    await editor.page.waitForSelector('::-p-text(Points, lines and colours are mended here)')
   })
 
   test('the wheel zooms at the pointer to 6400% and Space pans', async () => {
