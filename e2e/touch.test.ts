@@ -141,6 +141,10 @@ describe('new drawings', () => {
     await expect.poll(async () => (await line()).closed).toBe(true)
     await editor.button('Taper')
     expect((await line()).widths).toBeUndefined()
+    await editor.key('Control', 'z')
+    await expect.poll(async () => (await line()).closed).toBe(false)
+    await editor.button('Taper')
+    await expect.poll(async () => (await line()).widths).toEqual([0, 1, 1, 0])
   })
 })
 

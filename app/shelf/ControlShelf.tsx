@@ -13,7 +13,7 @@ export function ControlShelf() {
   const bench = useSession((s) => s.bench)
   const pose = usePuppet((p) => p.pose)
   const bones = usePuppet((p) => p.bones)
-  const posed = movedChannels({ ...openPuppet(), pose })
+  const posed = movedChannels(openPuppet())
   const turned = Object.values(bones).filter((b) => boneChannel(b.id, 'angle') in pose)
   return (
     <section aria-label="Controls" className="flex-none px-3">

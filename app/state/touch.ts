@@ -1,6 +1,9 @@
 /** What the touch-up tools are set to, and which points are selected. It is no part of the puppet. */
 import { create } from 'zustand'
+import type { Swatch } from '@marionette/core/document/schema'
 import type { Falloff } from '@marionette/core/artwork/touch/softPull'
+import { useDocument } from './document'
+import { useSession } from './session'
 
 export type PointMode = 'move' | 'thickness'
 export type PaintMode = 'ink' | 'line' | 'pick' | 'gradient'
@@ -20,11 +23,10 @@ interface TouchState {
   readonly radius: number
   readonly falloff: Falloff
   readonly snaps: boolean
-  /** What new outlines are painted with; null paints none. */
+  /** What new outlines are painted with; null paints none. A swatch of the palette goes before the ink. */
   readonly ink: string | null
   readonly line: string | null
   readonly width: number
-  /** Swatch that the ink follows. */
   readonly swatch: string | null
 }
 
@@ -46,3 +48,18 @@ export const useTouch = create<TouchState>(() => ({
 }))
 
 export const selectPoints = (points: Iterable<number>): void => useTouch.setState({ points: new Set(points) })
+
+/** The ink that is painted with, and the swatch that it follows. */
+export function currentInk(palette: readonly Swatch[], { ink, swatch }: Pick<TouchState, 'ink' | 'swatch'>) {
+  const followed = palette.find((s) => s.id === swatch)
+  return { ink: followed?.colour ?? ink, swatch: followed?.id ?? null }
+}
+
+// Points and shapes are numbers of one drawing: they mean nothing in that of another part, or of another view.
+const forget = (): void => useTouch.setState({ points: new Set(), shape: null })
+useSession.subscribe(({ selection: now }, { selection: before }) => {
+  if (now.kind !== before.kind || now.ids[0] !== before.ids[0]) forget()
+})
+useDocument.subscribe((now, before) => {
+  if (now.puppet?.view !== before.puppet?.view) forget()
+})

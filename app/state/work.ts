@@ -12,17 +12,18 @@ import { openPuppet, perform } from './document'
  * Runs work on the puppet as it is now and does what it came to, as one entry of the history. Failures are said;
  * what was cancelled is not.
  *
- * @param parts whose pictures the work needs
+ * @param needed parts whose pictures the work needs, or the pictures themselves
  * @returns whether the edits were done
  */
 export async function work(
   label: string,
-  parts: readonly string[],
+  needed: readonly string[] | ((puppet: Puppet) => ReadonlySet<string>),
   run: (puppet: Puppet, assets: ReadonlyMap<string, Uint8Array>) => Promise<Worked>,
 ): Promise<boolean> {
   const done = await orSaid(async () => {
     const puppet = openPuppet()
-    const { edits, assets } = await run(puppet, await loadAssets(assetsOfParts(puppet, parts)))
+    const hashes = typeof needed === 'function' ? needed(puppet) : assetsOfParts(puppet, needed)
+    const { edits, assets } = await run(puppet, await loadAssets(hashes))
     await sendAssets(assets)
     return perform(editsOf(edits), label)
   })

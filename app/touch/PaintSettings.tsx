@@ -2,7 +2,7 @@
 import { Droplet, Minus, PaintBucket, Pipette } from 'lucide-react'
 import { changeShape, inked, isGradient, paintAs } from '@marionette/core/artwork/touch/paints'
 import { useDocument, usePuppet } from '../state/document'
-import { useTouch, type PaintMode } from '../state/touch'
+import { currentInk, useTouch, type PaintMode } from '../state/touch'
 import { ColourField } from '../ui/ColourField'
 import { IconButton } from '../ui/Button'
 import { Segments } from '../ui/Segments'
@@ -39,7 +39,11 @@ export function PaintSettings({ tool }: { tool: string }) {
 }
 
 function Colours() {
-  const { ink, line, width } = useTouch()
+  const { line, width } = useTouch()
+  const { ink } = currentInk(
+    usePuppet((p) => p.palette),
+    useTouch(),
+  )
   return (
     <>
       <span className="pl-1 text-xs text-quiet">Ink</span>

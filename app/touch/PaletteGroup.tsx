@@ -6,7 +6,7 @@ import { addSwatch, deleteSwatch, linkColours, setSwatch } from '@marionette/cor
 import { Group } from '../details/Group'
 import { openPuppet, perform, usePuppet } from '../state/document'
 import { useSession } from '../state/session'
-import { useTouch } from '../state/touch'
+import { currentInk, useTouch } from '../state/touch'
 import { Button, IconButton } from '../ui/Button'
 import { ColourField } from '../ui/ColourField'
 import { NameInput } from '../ui/NameInput'
@@ -38,7 +38,7 @@ function linkSelected(): void {
 export function PaletteGroup() {
   const bench = useSession((s) => s.bench)
   const palette = usePuppet((p) => p.palette)
-  const ink = useTouch((s) => s.ink)
+  const { ink } = currentInk(palette, useTouch())
   if (bench !== 'shape') return null
   return (
     <Group id="palette" title="Palette" aside={<span className="num text-xs text-quiet">{palette.length}</span>}>

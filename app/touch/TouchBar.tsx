@@ -113,8 +113,8 @@ function PointSettings({ view }: { view: StageView }) {
         {points.size} {points.size === 1 ? 'point' : 'points'}
       </span>
       {act('Make corners', Diamond, makeCorners)}
-      {act('Make curves', Spline, makeCurves)}
-      {act('Join two points', Link2, joinSelected, points.size !== 2)}
+      {act('Make curves', Spline, () => makeCurves(view.host!))}
+      {act('Join two points', Link2, () => joinSelected(view.host!), points.size !== 2)}
       {act('Hide or show the stretches after them', EyeOff, hideSelected)}
       {act('Delete points', Trash2, deleteSelected)}
       <Rule />

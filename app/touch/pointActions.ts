@@ -14,7 +14,7 @@ import {
 } from '@marionette/core/artwork/touch/points'
 import { pointsOf } from '@marionette/core/artwork/touch/posedPaths'
 import type { Drawing, Path, Vec } from '@marionette/core/document/schema'
-import { changePosed, changeRest, selectedDrawing } from './target'
+import { changePosed, changeRest } from './target'
 import type { ToolHost } from '../stage/tools/tool'
 import { selectPoints, useTouch } from '../state/touch'
 
@@ -32,7 +32,7 @@ const eachSelected = (drawing: Drawing, change: (path: Path, i: number) => Path)
 export const makeCorners = (): boolean => changeRest('Make corners', (d) => eachSelected(d, (p, i) => bendPoint(p, i, 0, 0)))
 
 /** Smooth points: handles along the line between both neighbours, a third of the way to the nearer one. */
-export const makeCurves = (): boolean => changeRest('Make curves', (d) => eachSelected(d, smoothPoint))
+export const makeCurves = (host: ToolHost): boolean => changePosed(host, 'Make curves', (d) => eachSelected(d, smoothPoint))
 
 function smoothPoint(path: Path, i: number): Path {
   const n = path.ids.length
@@ -46,13 +46,16 @@ function smoothPoint(path: Path, i: number): Path {
   return bendPoint(path, i, ((b.x - a.x) / long) * reach, ((b.y - a.y) / long) * reach)
 }
 
-/** Joins the two selected points. */
-export function joinSelected(): void {
+/** Joins the two selected points half way between where they are seen. */
+export function joinSelected(host: ToolHost): void {
   const [a, b, more] = [...useTouch.getState().points]
   if (a === undefined || b === undefined || more !== undefined) return void toast.error('Select two points to join them.')
-  const found = selectedDrawing()
-  if (found && !joinPoints(found.drawing, a, b)) return void toast.error('Only ends of lines and neighbouring points can be joined.')
-  if (changeRest('Join points', (d) => joinPoints(d, a, b))) selectPoints([])
+  const isJoined = changePosed(host, 'Join points', (d) => {
+    const joined = joinPoints(d, a, b)
+    if (!joined) toast.error('Only ends of lines and neighbouring points can be joined.')
+    return joined
+  })
+  if (isJoined) selectPoints([])
 }
 
 export const hideSelected = (): boolean =>

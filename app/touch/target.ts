@@ -1,20 +1,21 @@
 /** What the touch-up tools work on: the drawing of the selected part as it is seen, and the way back to its rest. */
 import { toast } from 'sonner'
-import { freePointId, freeShapeId } from '@marionette/core/artwork/touch/points'
+import { freePointId, freeShapeId } from '@marionette/core/document/drawings'
 import { FoldedError, poseDrawing, restPath, writeBack } from '@marionette/core/artwork/touch/posedPaths'
 import { snapTo, type Snapped } from '@marionette/core/artwork/touch/snap'
 import { freshId } from '@marionette/core/document/ids'
 import { newPart } from '@marionette/core/document/new'
-import type { Drawing, Ink, Line, Path, Shape, Vec } from '@marionette/core/document/schema'
+import type { Drawing, Ink, Line, Part, Path, Shape, Vec } from '@marionette/core/document/schema'
 import { edit, type Edit } from '@marionette/core/edit/command'
 import { changeArt } from '@marionette/core/edit/joints'
 import { addArtwork } from '@marionette/core/edit/parts'
+import { partMap } from '@marionette/core/rig/evaluate'
 import { posedMap, type PosedMap } from '@marionette/core/rig/posedMap'
 import { apply } from '@marionette/core/geometry/affine'
 import type { ToolHost } from '../stage/tools/tool'
 import { openPuppet, perform } from '../state/document'
 import { selectParts, useSession } from '../state/session'
-import { useTouch } from '../state/touch'
+import { currentInk, useTouch } from '../state/touch'
 
 export interface TouchTarget {
   readonly part: string
@@ -74,20 +75,21 @@ export function changeRest(label: string, change: (drawing: Drawing) => Drawing 
 }
 
 /** Does an edit of the drawing as it is seen as one step. */
-export function changePosed(host: ToolHost, label: string, change: (posed: Drawing) => Drawing): boolean {
+export function changePosed(host: ToolHost, label: string, change: (posed: Drawing) => Drawing | null): boolean {
   const target = touchTarget(host)
-  const edits = target && touchEdits(target, change(target.posed))
+  const wanted = target && change(target.posed)
+  const edits = wanted && wanted !== target.posed ? touchEdits(target, wanted) : null
   return edits !== null && perform(edits, label)
 }
 
 /** Ink and line of new outlines. */
 export function currentPaint(closed: boolean): { ink: Ink | null; line: Line | null } {
-  const { ink, line, width, swatch } = useTouch.getState()
-  const followed = openPuppet().palette.find((s) => s.id === swatch && s.colour === ink)
+  const { line, width } = useTouch.getState()
+  const { ink, swatch } = currentInk(openPuppet().palette, useTouch.getState())
   return {
     ink:
       closed && ink !== null
-        ? { paint: { kind: 'flat', colour: ink, ...(followed && { swatch: followed.id }) }, alpha: 1, rule: 'nonzero' }
+        ? { paint: { kind: 'flat', colour: ink, ...(swatch !== null && { swatch }) }, alpha: 1, rule: 'nonzero' }
         : null,
     line:
       line === null || width === 0
@@ -101,41 +103,23 @@ export function addOutline(host: ToolHost, label: string, drawn: Path): void {
   const target = touchTarget(host)
   const paint = currentPaint(drawn.closed)
   if (!paint.ink && !paint.line) return void toast.error('Choose a colour for the ink or the line first.')
-  const shapeOf = (path: Path, id: number): Shape => ({ id, paths: [path], ...paint, alpha: 1, lineFirst: false })
-  if (target) {
-    let next = freePointId(target.rest)
-    const path = orFolded(() =>
-      restPath(
-        renumbered(drawn, () => next++),
-        target.map,
-        () => next++,
-      ),
-    )
-    if (!path) return
-    const shape = shapeOf(path, freeShapeId(target.rest))
-    perform([edit(changeArt, { drawings: [{ ...target.rest, shapes: [...target.rest.shapes, shape] }], pictures: [] })], label)
-    return
-  }
   const puppet = openPuppet()
-  let next = 0
-  const path = orFolded(() =>
-    restPath(
-      renumbered(drawn, () => next++),
-      posedMap(host.model.frame, puppet.root),
-      () => next++,
-    ),
-  )
+  const base: Drawing = target?.rest ?? { id: freshId('drawing'), shapes: [] }
+  const map = target?.map ?? posedMap(host.model.frame, puppet.root)
+  let next = freePointId(base)
+  const fresh = (): number => next++
+  const path = orFolded(() => restPath({ ...drawn, ids: drawn.ids.map(fresh) }, map, fresh))
   if (!path) return
-  const drawing: Drawing = { id: freshId('drawing'), shapes: [shapeOf(path, 0)] }
+  const shape: Shape = { id: freeShapeId(base), paths: [path], ...paint, alpha: 1, lineFirst: false }
+  const drawing = { ...base, shapes: [...base.shapes, shape] }
+  if (target) return void perform([edit(changeArt, { drawings: [drawing], pictures: [] })], label)
   const count = Object.values(puppet.parts).filter((p) => /^Drawing \d+$/.test(p.name)).length
-  const part = { ...newPart(freshId('part'), `Drawing ${count + 1}`, { kind: 'drawing' }), art: { [puppet.view]: drawing.id } }
-  const [x, y] = [path.anchors[0]!, path.anchors[1]!]
-  if (perform([edit(addArtwork, { parent: puppet.root, parts: [{ ...part, pivot: { x, y } }], drawings: [drawing] })], label))
-    selectParts(part.id)
-}
-
-function renumbered(path: Path, next: () => number): Path {
-  return { ...path, ids: path.ids.map(next) }
+  const part: Part = {
+    ...newPart(freshId('part'), `Drawing ${count + 1}`, { kind: 'drawing' }),
+    art: { [puppet.view]: drawing.id },
+    pivot: { x: path.anchors[0]!, y: path.anchors[1]! },
+  }
+  if (perform([edit(addArtwork, { parent: puppet.root, parts: [part], drawings: [drawing] })], label)) selectParts(part.id)
 }
 
 /** Screen distance at which a spot is caught. */
@@ -158,8 +142,7 @@ export function caught(host: ToolHost, at: Vec, { points: but = new Set(), pivot
   const { rig, frame } = host.model
   rig.parts.ids.forEach((id, p) => {
     if (pivots.has(id)) return
-    const m = frame.parts
-    spots.push(apply([m[6 * p]!, m[6 * p + 1]!, m[6 * p + 2]!, m[6 * p + 3]!, m[6 * p + 4]!, m[6 * p + 5]!], rig.puppet.parts[id]!.pivot))
+    spots.push(apply(partMap(frame, p), rig.puppet.parts[id]!.pivot))
   })
   return snapTo(at, { spots, guides: openPuppet().guides }, host.px(CATCH))
 }

@@ -1,4 +1,6 @@
-/** A number in a bar over the stage, with its name before it. */
+/** A number in a bar over the stage, with its name before it. What is typed counts on Enter and on leaving the field. */
+import { useState } from 'react'
+
 interface SmallNumberProps {
   readonly label: string
   readonly value: number
@@ -8,6 +10,12 @@ interface SmallNumberProps {
 }
 
 export function SmallNumber({ label, value, unit, max, onChange }: SmallNumberProps) {
+  const [draft, setDraft] = useState<string | null>(null)
+  const commit = (text: string | null): void => {
+    setDraft(null)
+    const wanted = Math.min(max, Math.max(0, Number(text) || 0))
+    if (text?.trim() && wanted !== value) onChange(wanted)
+  }
   return (
     <label className="flex items-center gap-1 pl-1 text-xs whitespace-nowrap text-quiet">
       {label}
@@ -15,9 +23,15 @@ export function SmallNumber({ label, value, unit, max, onChange }: SmallNumberPr
         type="number"
         min={0}
         max={max}
-        value={value}
-        onChange={(e) => onChange(Math.min(max, Math.max(0, Number(e.target.value) || 0)))}
-        onKeyDown={(e) => e.stopPropagation()}
+        value={draft ?? value}
+        // Its own arrows type nothing: they count at once.
+        onChange={(e) => ((e.nativeEvent as InputEvent).inputType ? setDraft(e.target.value) : commit(e.target.value))}
+        onBlur={() => commit(draft)}
+        onKeyDown={(e) => {
+          e.stopPropagation()
+          if (e.key === 'Enter') commit(draft)
+          else if (e.key === 'Escape') setDraft(null)
+        }}
         className="num h-6 w-12 rounded-md bg-tint px-1.5 text-ink"
       />
       {unit}

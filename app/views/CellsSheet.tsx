@@ -1,6 +1,8 @@
 /** Splits a flat sheet into views: a cell around each figure, their feet on one spot. */
 import { Plus, X } from 'lucide-react'
 import { useEffect, useMemo, useState } from 'react'
+import type { Puppet } from '@marionette/core/document/schema'
+import { wholeSheet } from '@marionette/core/document/sheets'
 import { assetsOfParts } from '@marionette/core/document/tree'
 import { loadAssets } from '../state/assets'
 import { openPuppet } from '../state/document'
@@ -12,6 +14,9 @@ import { splitInViewsInWorker, surveyInWorker } from '../workers/client'
 import type { SurveyedSheet } from '../workers/sheets'
 import { CellsEditor } from './CellsEditor'
 import { cellProblem, draftCells, nextName, splitWork, VIEW_NAMES, type DraftCell } from './splitting'
+
+/** Pictures of a part as it was before it was split. */
+const assetsOfSheet = (puppet: Puppet, part: string): ReadonlySet<string> => assetsOfParts(wholeSheet(puppet, part), [part])
 
 /** The part that is split: the selected one, or all of the puppet. */
 const splitSource = (): string => {
@@ -28,7 +33,7 @@ export default function CellsSheet() {
     const abort = new AbortController()
     void orSaid(async () => {
       const puppet = openPuppet()
-      setSurvey(await surveyInWorker(puppet, part, await loadAssets(assetsOfParts(puppet, [part])), abort.signal))
+      setSurvey(await surveyInWorker(puppet, part, await loadAssets(assetsOfSheet(puppet, part)), abort.signal))
     }).then((found) => found === null && !abort.signal.aborted && openPanel(null))
     return () => abort.abort()
   }, [part])
@@ -75,8 +80,10 @@ function Cells({ part, survey }: { part: string; survey: SurveyedSheet }) {
   }
   const split = async (): Promise<void> => {
     setBusy(true)
-    const isDone = await work('Split into views', [part], (now, assets) =>
-      splitInViewsInWorker(splitWork(now, part, cells, { fit, paper }), assets),
+    const isDone = await work(
+      'Split into views',
+      (now) => assetsOfSheet(now, part),
+      (now, assets) => splitInViewsInWorker(splitWork(now, part, cells, { fit, paper }), assets),
     )
     setBusy(false)
     if (!isDone) return

@@ -6,6 +6,7 @@
  */
 import { areaOf, AnchorIds, combine, stretchesOf, type Area } from '../geometry/booleans'
 import { pathLength, subPath } from '../geometry/pathCut'
+import { freePointId, freeShapeId } from '../document/drawings'
 import type { Drawing, Path, Shape } from '../document/schema'
 
 /** Both sides of a cut; a side that got nothing is empty. */
@@ -27,9 +28,8 @@ const CRUMB = 0.1
  * @returns shapes in painting order; what a side has whole keeps its ids, new anchors get numbers of their own
  */
 export function cutDrawing(drawing: Drawing, area: Area): CutDrawing {
-  const paths = drawing.shapes.flatMap((s) => s.paths)
-  const firstNew = 1 + Math.max(-1, ...paths.flatMap((p) => p.ids))
-  let nextShape = 1 + Math.max(-1, ...drawing.shapes.map((s) => s.id))
+  const firstNew = freePointId(drawing)
+  let nextShape = freeShapeId(drawing)
   const inside: Shape[] = []
   const outside: Shape[] = []
   let nextId = firstNew

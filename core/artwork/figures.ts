@@ -22,10 +22,9 @@ const MAJOR = 0.12
 const GROUND = 0.04
 
 /** 1 where something is drawn: not transparent, and not paper that is seen from the border. */
-export function drawnPixels(raster: Raster): Uint8Array {
+export function drawnPixels(raster: Raster, paper = paperColour(raster)): Uint8Array {
   const { width, height, data } = raster
   const drawn = new Uint8Array(width * height)
-  const paper = paperColour(raster)
   for (let i = 0; i < drawn.length; i++) drawn[i] = data[4 * i + 3]! >= FAINT && !(paper && isNear(data, i, paper)) ? 1 : 0
   if (!paper) return drawn
   const outside = flood(drawn, width, height, borderOf(width, height))
@@ -36,17 +35,16 @@ export function drawnPixels(raster: Raster): Uint8Array {
 export function paperColour({ width, height, data }: Raster): readonly [number, number, number] | null {
   const border = borderOf(width, height)
   const counts = new Map<number, number>()
+  const keyOf = (i: number): number => ((data[4 * i]! >> 3) << 10) | ((data[4 * i + 1]! >> 3) << 5) | (data[4 * i + 2]! >> 3)
   for (const i of border) {
     if (data[4 * i + 3]! < 250) continue
-    const key = ((data[4 * i]! >> 3) << 10) | ((data[4 * i + 1]! >> 3) << 5) | (data[4 * i + 2]! >> 3)
-    counts.set(key, (counts.get(key) ?? 0) + 1)
+    counts.set(keyOf(i), (counts.get(keyOf(i)) ?? 0) + 1)
   }
   const [most] = [...counts].sort((a, b) => b[1] - a[1])
   if (!most || most[1] < border.length / 2) return null
   const sum = [0, 0, 0, 0]
   for (const i of border) {
-    const key = ((data[4 * i]! >> 3) << 10) | ((data[4 * i + 1]! >> 3) << 5) | (data[4 * i + 2]! >> 3)
-    if (key !== most[0]) continue
+    if (keyOf(i) !== most[0]) continue
     for (let k = 0; k < 3; k++) sum[k]! += data[4 * i + k]!
     sum[3]!++
   }

@@ -1,5 +1,7 @@
 /** One stretch of an outline, up to where it crosses other lines: found under a spot, and cut out as it is. */
-import { crossingsOf, nearestOn } from '../geometry/booleans'
+import { freePointId, freeShapeId } from '../document/drawings'
+import { crossingsOf } from '../geometry/booleans'
+import { nearestOnPath } from '../geometry/nearest'
 import { segmentCount, subPath } from '../geometry/pathCut'
 import type { Drawing, Path, Shape } from '../document/schema'
 import type { CutDrawing } from './cutDrawing'
@@ -19,9 +21,10 @@ export function stretchAt(drawing: Drawing, x: number, y: number, reach: number)
   drawing.shapes.forEach((s, shape) => {
     if (!s.line) return
     s.paths.forEach((p, path) => {
-      const near = p.ids.length > 1 ? nearestOn(p, x, y) : null
+      const near = p.ids.length > 1 ? nearestOnPath(p, x, y) : null
       const distance = near ? near.distance - s.line!.width / 2 : Infinity
-      if (near && distance <= reach && distance < (best?.distance ?? Infinity)) best = { shape, path, parameter: near.parameter, distance }
+      if (near && distance <= reach && distance < (best?.distance ?? Infinity))
+        best = { shape, path, parameter: near.segment + near.share, distance }
     })
   })
   return best ? upToCrossings(drawing, best) : null
@@ -48,8 +51,8 @@ export const stretchPath = (drawing: Drawing, { shape, path, from, to }: Outline
 /** Cuts a stretch out: its line goes, the ink stays where it is. */
 export function cutStretch(drawing: Drawing, stretch: OutlineStretch): CutDrawing {
   const { from, to } = stretch
-  let nextId = 1 + Math.max(-1, ...drawing.shapes.flatMap((s) => s.paths.flatMap((p) => p.ids)))
-  let nextShape = 1 + Math.max(-1, ...drawing.shapes.map((s) => s.id))
+  let nextId = freePointId(drawing)
+  let nextShape = freeShapeId(drawing)
   const fresh = (): number => nextId++
   const source = drawing.shapes[stretch.shape]!
   const own = source.paths[stretch.path]!

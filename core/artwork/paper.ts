@@ -13,7 +13,7 @@ export function withoutPaper(source: Raster): Raster {
   const paper = paperColour(source)
   if (!paper) return source
   const { width, height, data } = source
-  const drawn = drawnPixels(source)
+  const drawn = drawnPixels(source, paper)
   const out = newRaster(width, height)
   out.data.set(data)
   for (let i = 0; i < drawn.length; i++) if (!drawn[i]) out.data.fill(0, 4 * i, 4 * i + 4)

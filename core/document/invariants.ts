@@ -15,6 +15,7 @@ export interface Problem {
 export function brokenInvariants(puppet: Puppet): Problem[] {
   return [
     ...keyProblems(puppet),
+    ...viewProblems(puppet),
     ...partProblems(puppet),
     ...boneProblems(puppet),
     ...bindProblems(puppet),
@@ -77,8 +78,9 @@ function jointProblems(puppet: Puppet): Problem[] {
   return out
 }
 
-function partProblems(puppet: Puppet): Problem[] {
-  const out = treeProblems('parts', puppet.parts, [puppet.root])
+/** Views have ids of their own, one of them is shown, and nothing is kept aside for any other than the rest of them. */
+function viewProblems(puppet: Puppet): Problem[] {
+  const out: Problem[] = []
   const views = new Set(puppet.views.map((v) => v.id))
   if (views.size < puppet.views.length) out.push({ path: 'views', message: 'has two views of one id' })
   if (!views.has(puppet.view)) out.push({ path: 'view', message: `is "${puppet.view}", which is no view of it` })
@@ -87,11 +89,18 @@ function partProblems(puppet: Puppet): Problem[] {
     for (const view of Object.keys(inViews))
       if (!views.has(view) || view === puppet.view)
         out.push({ path: `${id}.inViews`, message: views.has(view) ? 'keeps aside what is shown' : `knows no view "${view}"` })
+  for (const { id, sheet } of Object.values(puppet.parts))
+    for (const { view } of sheet?.cells ?? [])
+      if (!views.has(view)) out.push({ path: `parts.${id}.sheet`, message: `has a cell for "${view}", which is no view` })
+  return out
+}
+
+function partProblems(puppet: Puppet): Problem[] {
+  const out = treeProblems('parts', puppet.parts, [puppet.root])
+  const views = new Set(puppet.views.map((v) => v.id))
   for (const part of Object.values(puppet.parts)) {
     if (part.merged !== null && (part.content.kind !== 'group' || !puppet.pictures[part.merged]))
       out.push({ path: `parts.${part.id}.merged`, message: 'is merged into a picture that is not there' })
-    for (const { view } of part.sheet?.cells ?? [])
-      if (!views.has(view)) out.push({ path: `parts.${part.id}.sheet`, message: `has a cell for "${view}", which is no view` })
     for (const art of Object.values(part.sheet?.whole ?? {}))
       if (!puppet.drawings[art] && !puppet.pictures[art])
         out.push({ path: `parts.${part.id}.sheet`, message: `was cut from the missing artwork "${art}"` })

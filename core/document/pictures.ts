@@ -3,7 +3,7 @@ import { mapBounds, type Bounds } from '../geometry/bounds'
 import { boundaryLoops } from '../geometry/meshOutline'
 import type { Affine, Drawing, Part, Path, Picture, Puppet } from './schema'
 
-/** The picture that a part shows in a view (the first one unless told otherwise), or null. A merged group shows its own. */
+/** The picture that a part shows in a view (the shown one unless told otherwise), or null. A merged group shows its own. */
 export function pictureOf(puppet: Puppet, part: Part, view = puppet.view): Picture | null {
   const id = part.merged ?? part.art[view]
   return id === undefined ? null : (puppet.pictures[id] ?? null)

@@ -112,7 +112,7 @@ function addPaintedWith({ shapes }: Drawing, out: Set<AssetHash>): void {
   for (const { ink, line } of shapes) for (const paint of [ink?.paint, line?.paint]) if (paint?.kind === 'picture') out.add(paint.asset)
 }
 
-/** Hashes of the raster pictures that some parts show, with all in them and what masks them. */
+/** Hashes of the raster pictures that some parts show in the shown view, with all in them and what masks them. */
 export function assetsOfParts(puppet: Puppet, parts: readonly PartId[]): Set<AssetHash> {
   const shown = new Set<Part>()
   for (const stack = [...parts]; stack.length > 0;)
@@ -121,7 +121,7 @@ export function assetsOfParts(puppet: Puppet, parts: readonly PartId[]): Set<Ass
       shown.add(part)
       stack.push(...part.masks.map((m) => m.shape))
     }
-  const art = [...shown].flatMap(artworkOf)
+  const art = [...shown].flatMap((p) => p.merged ?? p.art[puppet.view] ?? [])
   const out = new Set(art.flatMap((id) => puppet.pictures[id]?.asset ?? []))
   for (const id of withPatterns(puppet, art)) addPaintedWith(puppet.drawings[id]!, out)
   return out

@@ -70,6 +70,3 @@ function childrenIn(puppet: Puppet, part: Part, view: ViewId): string[] {
   })
   return ranked.sort((a, b) => a.order - b.order).map((r) => r.id)
 }
-
-/** Ids of a puppet's views in which a part shows something. */
-export const viewsOf = (puppet: Puppet, part: Part): ViewId[] => puppet.views.map((v) => v.id).filter((v) => part.art[v] !== undefined)

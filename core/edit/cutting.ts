@@ -2,6 +2,7 @@
 import { current } from 'immer'
 import { z } from 'zod'
 import { PartId, ViewId } from '../document/ids'
+import { freePointId, freeShapeId } from '../document/drawings'
 import { newPart } from '../document/new'
 import { Drawing, Name, Picture, type Affine, type Bind, type Part, type Path, type Puppet, type Shape, type Vec } from '../document/schema'
 import { pictureBounds } from '../document/pictures'
@@ -83,9 +84,7 @@ function addTo(puppet: Puppet, from: Part, target: Part, view: string, piece: Ar
   } else if ('drawing' in piece) {
     const place = placeIn(puppet, from, target.id)
     const known = puppet.drawings[there]!
-    const paths = known.shapes.flatMap((s) => s.paths)
-    const firstId = 1 + Math.max(-1, ...paths.flatMap((p) => p.ids))
-    const firstShape = 1 + Math.max(-1, ...known.shapes.map((s) => s.id))
+    const [firstId, firstShape] = [freePointId(known), freeShapeId(known)]
     known.shapes.push(...mappedDrawing(piece.drawing, place, firstId, firstShape).shapes)
   } else throw new EditError(`"${target.name}" shows a picture already; send the piece to a new part.`)
 }

@@ -8,6 +8,7 @@ import { command, EditError } from './command'
 import { Artwork, fileArt } from './cutting'
 import { partOf } from './lookup'
 import { dropUnusedArt } from './parts'
+import { fileView } from './views'
 
 /**
  * Makes a part a sheet, or gives a sheet other cells: it shows one cell in each view, and the spots of all cells come to
@@ -30,19 +31,18 @@ export const splitSheet = command(
   (puppet, { part, sheet, views, pieces, spot, canvas }) => {
     const top = partOf(puppet, part)
     if (new Set(sheet.cells.map((c) => c.view)).size < sheet.cells.length) throw new EditError('Each cell needs a view of its own.')
-    for (const view of views) if (!puppet.views.some((v) => v.id === view.id)) puppet.views.push(view)
+    for (const view of views) if (!puppet.views.some((v) => v.id === view.id)) fileView(puppet, view)
     for (const { view } of sheet.cells)
       if (!puppet.views.some((v) => v.id === view)) throw new EditError(`There is no view "${view}" in this puppet.`)
-    clearCells(puppet, top, sheet)
-    top.sheet = sheet
+    takeSheet(puppet, top, sheet)
     for (const piece of pieces) partOf(puppet, piece.part).art[piece.view] = fileArt(puppet, piece.art)
     alignCells(puppet, top, sheet, spot)
     if (canvas) Object.assign(puppet.canvas, canvas)
   },
 )
 
-/** Takes away what the parts of a sheet showed: the whole artwork, or that of earlier cells. */
-function clearCells(puppet: Puppet, top: Part, sheet: Sheet): void {
+/** Makes a part the sheet, and takes away what it and those in it showed: the whole artwork, or that of earlier cells. */
+function takeSheet(puppet: Puppet, top: Part, sheet: Sheet): void {
   const gone: string[] = []
   for (const [id, whole] of Object.entries(sheet.whole)) {
     const part = puppet.parts[id]

@@ -19,12 +19,15 @@ function refuseTaken(puppet: Puppet, name: string, but?: string): void {
     throw new EditError(`There is already a view "${name}".`)
 }
 
-/** Adds a view after the others. Parts show nothing in it yet. */
-export const addView = command('view.add', 'Add view', View, (puppet, view) => {
+/** Files a view after the others. */
+export function fileView(puppet: Puppet, view: View): void {
   if (puppet.views.some((v) => v.id === view.id)) throw new EditError(`There is already a view with the id "${view.id}".`)
   refuseTaken(puppet, view.name)
   puppet.views.push(view)
-})
+}
+
+/** Adds a view after the others. Parts show nothing in it yet. */
+export const addView = command('view.add', 'Add view', View, fileView)
 
 export const renameView = command('view.rename', 'Rename view', View, (puppet, { id, name }) => {
   const view = viewOf(puppet, id)

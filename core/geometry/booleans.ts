@@ -185,13 +185,6 @@ export function stretchesOf(path: Path, area: Area): Stretch[] {
   return out
 }
 
-/** The spot of a path nearest to a given one: its parameter and how far it is, px. */
-export function nearestOn(path: Path, x: number, y: number): { parameter: number; distance: number } {
-  prepare()
-  const found = toPaper(path, path.closed).getNearestLocation(new kit.Point(x, y))
-  return { parameter: found.curve.index + found.time, distance: found.distance }
-}
-
 /** Parameters at which a path meets others or itself, in order; a touch counts. */
 export function crossingsOf(path: Path, others: readonly Path[]): number[] {
   prepare()

@@ -1,6 +1,6 @@
 /** The spot of a path that is nearest to another spot. */
 import type { Path } from '../document/schema'
-import { segmentAt, segmentCount } from './pathCut'
+import { cubicAt, segmentAt, segmentCount } from './pathCut'
 
 const COARSE = 12
 const ROUNDS = 24
@@ -15,9 +15,8 @@ export function nearestOnPath(
   for (let segment = 0; segment < segmentCount(path); segment++) {
     const c = segmentAt(path, segment)
     const off = (t: number): number => {
-      const s = 1 - t
-      const [a, b, d, e] = [s * s * s, 3 * s * s * t, 3 * s * t * t, t * t * t]
-      return Math.hypot(a * c[0] + b * c[2] + d * c[4] + e * c[6] - x, a * c[1] + b * c[3] + d * c[5] + e * c[7] - y)
+      const p = cubicAt(c, t)
+      return Math.hypot(p.x - x, p.y - y)
     }
     let at = 0
     for (let k = 1; k <= COARSE; k++) if (off(k / COARSE) < off(at)) at = k / COARSE

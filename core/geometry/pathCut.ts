@@ -1,7 +1,7 @@
 /** Taking pieces out of paths. A parameter of a path is the index of a segment plus the position in it, 0 to 1. */
-import type { Path } from '../document/schema'
+import type { Path, Vec } from '../document/schema'
 
-type Cubic = readonly [number, number, number, number, number, number, number, number]
+export type Cubic = readonly [number, number, number, number, number, number, number, number]
 
 /** Absolute control points of segment i. */
 export function segmentAt(path: Path, i: number): Cubic {
@@ -12,6 +12,13 @@ export function segmentAt(path: Path, i: number): Cubic {
 }
 
 export const segmentCount = (path: Path): number => (path.closed ? path.ids.length : path.ids.length - 1)
+
+/** The spot of a cubic at a position. */
+export function cubicAt(c: readonly number[], t: number): Vec {
+  const s = 1 - t
+  const [a, b, d, e] = [s * s * s, 3 * s * s * t, 3 * s * t * t, t * t * t]
+  return { x: a * c[0]! + b * c[2]! + d * c[4]! + e * c[6]!, y: a * c[1]! + b * c[3]! + d * c[5]! + e * c[7]! }
+}
 
 /** Part of a cubic between two positions, by blossoming. */
 export function cubicBetween(c: Cubic, from: number, to: number): Cubic {

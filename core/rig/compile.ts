@@ -85,6 +85,12 @@ export interface Rig extends PaintList {
   readonly restPose: Float64Array
 }
 
+/** Number of the drawing that a part itself shows; -1 where it shows none. */
+export const drawingOfPart = ({ drawings, parts }: Pick<Rig, 'drawings' | 'parts'>, part: PartId): number => {
+  const at = parts.index.get(part)
+  return drawings.findIndex((d) => d.part === at)
+}
+
 /** Where the angle of a bone stands in a pose array. */
 export const boneSlot = (bone: number): number => bone * BONE_STRIDE
 /** Where the fields of a part start in a pose array. */

@@ -5,7 +5,7 @@
  * motion of the bone or bones that the part is bound to. Allocates nothing and depends on nothing but its arguments.
  */
 import { channelOf, clampTo } from '../document/channels'
-import type { Puppet } from '../document/schema'
+import type { Affine, Puppet } from '../document/schema'
 import { inView, shownView } from '../document/views'
 import { toRadians } from '../geometry/affine'
 import { expandBend } from './bend'
@@ -81,6 +81,16 @@ export function evaluate(rig: Rig, pose: Float64Array, frame: Frame): Frame {
 /** A puppet in a pose, in the view that the pose shows; makes a rig and a frame. */
 export const posePuppet = (puppet: Puppet, pose: Readonly<Record<string, number>> = puppet.pose): Frame =>
   poseRig(compile(inView(puppet, shownView(puppet, pose))), pose)
+
+/** The map of a part of the table in a frame: from its own space to the canvas, but for the bends of what is blended. */
+export const partMap = ({ parts }: Frame, p: number): Affine => [
+  parts[6 * p]!,
+  parts[6 * p + 1]!,
+  parts[6 * p + 2]!,
+  parts[6 * p + 3]!,
+  parts[6 * p + 4]!,
+  parts[6 * p + 5]!,
+]
 
 /** Evaluates a pose given by addresses; makes a new frame. */
 export const poseRig = (rig: Rig, pose: Readonly<Record<string, number>> = rig.puppet.pose): Frame =>

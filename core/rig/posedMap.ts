@@ -7,7 +7,8 @@
 import type { PartId } from '../document/ids'
 import type { Affine, Vec } from '../document/schema'
 import { apply, determinant, invert } from '../geometry/affine'
-import { skinPoints, type Frame } from './evaluate'
+import { drawingOfPart } from './compile'
+import { partMap, skinPoints, type Frame } from './evaluate'
 
 /** Derivative of a map at a spot: where the steps (1, 0) and (0, 1) go. */
 export type Jacobian = readonly [number, number, number, number]
@@ -20,15 +21,24 @@ export interface PosedMap {
   toPart(spot: Vec, near?: Vec): Vec | null
 }
 
+/** Area below which a derivative counts as flat. */
+const SINGULAR = 1e-4
+
+/** The step that a derivative takes to a given one; null where its area is less than `least`. */
+export function stepBack([a, b, c, d]: Jacobian, x: number, y: number, least = SINGULAR): [number, number] | null {
+  const det = a * d - b * c
+  return Math.abs(det) < least ? null : [(d * x - c * y) / det, (a * y - b * x) / det]
+}
+
 /** The map of a part in a frame. A part that shows nothing, or is rigid, goes as one piece. */
 export function posedMap(frame: Frame, part: PartId): PosedMap {
-  const at = frame.rig.parts.index.get(part)!
-  const d = frame.rig.drawings.findIndex((drawing) => drawing.part === at && drawing.skin)
-  return d < 0 ? rigidMap([...frame.parts.subarray(6 * at, 6 * at + 6)] as unknown as Affine) : bentMap(frame, d)
+  const { rig } = frame
+  const d = drawingOfPart(rig, part)
+  return rig.drawings[d]?.skin ? bentMap(frame, d) : rigidMap(partMap(frame, rig.parts.index.get(part)!))
 }
 
 /** Area below which a placement counts as flattened. */
-const FLAT = 1e-9
+export const FLAT = 1e-9
 
 export function rigidMap(m: Affine): PosedMap {
   const back = Math.abs(determinant(m)) < FLAT ? null : invert(m)
@@ -42,8 +52,6 @@ export function rigidMap(m: Affine): PosedMap {
 /** Step of the derivative, px of the part's own space; between spots this near a bend is smooth. */
 const STEP = 0.02
 const ROUNDS = 40
-/** Area below which a derivative counts as flat. */
-const SINGULAR = 1e-4
 /** Distance at which a spot counts as reached, and the farthest at which the nearest one still does, px. */
 const REACHED = 1e-6
 const NEAR = 1e-3
@@ -53,7 +61,8 @@ const STARTS = 4
 function bentMap(frame: Frame, d: number): PosedMap {
   const { skin } = frame.rig.drawings[d]!
   const one = new Float64Array(2)
-  const out = new Float64Array(2)
+  const four = new Float64Array(8)
+  const out = new Float64Array(8)
   const toCanvas = ({ x, y }: Vec): Vec => {
     one[0] = x
     one[1] = y
@@ -61,10 +70,10 @@ function bentMap(frame: Frame, d: number): PosedMap {
     return { x: out[0]!, y: out[1]! }
   }
   const derivative = ({ x, y }: Vec): Jacobian => {
-    const [l, r] = [toCanvas({ x: x - STEP, y }), toCanvas({ x: x + STEP, y })]
-    const [t, b] = [toCanvas({ x, y: y - STEP }), toCanvas({ x, y: y + STEP })]
+    four.set([x - STEP, y, x + STEP, y, x, y - STEP, x, y + STEP])
+    skinPoints(frame, d, four, skin!.weigh(four), out)
     const by = 2 * STEP
-    return [(r.x - l.x) / by, (r.y - l.y) / by, (b.x - t.x) / by, (b.y - t.y) / by]
+    return [(out[2]! - out[0]!) / by, (out[3]! - out[1]!) / by, (out[6]! - out[4]!) / by, (out[7]! - out[5]!) / by]
   }
   const newton = (spot: Vec, start: Vec): Vec | null => solve(toCanvas, derivative, spot, start)
   return {
@@ -87,11 +96,9 @@ function solve(toCanvas: (at: Vec) => Vec, derivative: (at: Vec) => Jacobian, sp
   let here = toCanvas(at)
   let off = Math.hypot(here.x - spot.x, here.y - spot.y)
   for (let round = 0; round < ROUNDS && off > REACHED; round++) {
-    const [a, b, c, d] = derivative(at)
-    const det = a * d - b * c
-    if (Math.abs(det) < SINGULAR) return null
-    const [ex, ey] = [spot.x - here.x, spot.y - here.y]
-    const [sx, sy] = [(d * ex - c * ey) / det, (a * ey - b * ex) / det]
+    const step = stepBack(derivative(at), spot.x - here.x, spot.y - here.y)
+    if (!step) return null
+    const [sx, sy] = step
     let share = 1
     let next = at
     let there = here
@@ -106,9 +113,7 @@ function solve(toCanvas: (at: Vec) => Vec, derivative: (at: Vec) => Jacobian, sp
     here = there
     off = less
   }
-  if (off > NEAR) return null
-  const [a, b, c, d] = derivative(at)
-  return Math.abs(a * d - b * c) < SINGULAR ? null : at
+  return off <= NEAR && stepBack(derivative(at), 0, 0) ? at : null
 }
 
 function nearestSamples(rest: Float64Array, posed: Float64Array, spot: Vec): Vec[] {

@@ -2,11 +2,11 @@
 import type { PartId } from '../document/ids'
 import { emptyBounds, include, intersect, isEmpty, unite, type Bounds } from '../geometry/bounds'
 import { pictureBounds } from '../document/pictures'
-import type { Affine, Vec } from '../document/schema'
+import type { Vec } from '../document/schema'
 import { flattenCubic } from '../geometry/path'
 import { distanceToPolyline, isWithin } from '../geometry/polyline'
-import type { Rig, RigDrawing } from './compile'
-import type { Frame } from './evaluate'
+import { drawingOfPart, type Rig, type RigDrawing } from './compile'
+import { partMap, type Frame } from './evaluate'
 import { CLOSE, CUBIC, LINE, MOVE, type ShapeGeometry } from './geometry'
 
 /** Points of a drawing in its posed place on the canvas: bent points as they are, rigid ones through their map. */
@@ -60,7 +60,7 @@ export function posedOutline(frame: Frame, d: number, shape: ShapeGeometry): { p
 export function drawingFrameBounds(frame: Frame, d: number, into: Bounds = emptyBounds()): Bounds {
   const { picture, skin, part } = frame.rig.drawings[d]!
   if (picture && !skin) {
-    unite(into, pictureBounds(picture, [...frame.parts.subarray(6 * part, 6 * part + 6)] as unknown as Affine))
+    unite(into, pictureBounds(picture, partMap(frame, part)))
     return into
   }
   const scale = lineScaleOf(frame, d)
@@ -220,8 +220,7 @@ function covers(
 
 /** The topmost shape of a part's own drawing under a spot, within `reach` px; null where none is. */
 export function shapeAt(frame: Frame, part: PartId, x: number, y: number, reach = 0): ShapeSpot | null {
-  const at = frame.rig.parts.index.get(part)
-  const d = frame.rig.drawings.findIndex((drawing) => drawing.part === at)
+  const d = drawingOfPart(frame.rig, part)
   if (d < 0) return null
   const found = frame.rig.drawings[d]!.geometry.shapes.findLast((shape) => covers(frame, d, shape, x, y, reach, lineScaleOf(frame, d)))
   return found ? { drawing: d, shape: found } : null

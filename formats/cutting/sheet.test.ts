@@ -1,6 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import { brokenInvariants } from '@marionette/core/document/invariants'
 import type { Puppet } from '@marionette/core/document/schema'
+import { wholeSheet } from '@marionette/core/document/sheets'
 import { restBounds } from '@marionette/core/document/tree'
 import { inView } from '@marionette/core/document/views'
 import { run } from '@marionette/core/edit/command'
@@ -8,7 +9,7 @@ import { splitSheet } from '@marionette/core/edit/sheets'
 import { decodePng } from '../pixels'
 import { readPuppetFile } from '../read'
 import { png } from '../test/bytes'
-import { cutSheet, wholeSheet } from './sheet'
+import { cutSheet } from './sheet'
 
 const cells = (views: readonly string[]) =>
   views.map((view, i) => ({ view, box: { x: 100 * i, y: 0, width: 100, height: 100 }, spot: { x: 100 * i + 50, y: 90 } }))

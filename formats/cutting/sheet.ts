@@ -1,7 +1,8 @@
 /** Artwork of a sheet, cut into the cells of its views. */
 import { withoutPaper } from '@marionette/core/artwork/paper'
 import type { ViewId } from '@marionette/core/document/ids'
-import type { Box, Part, Picture, Puppet, Sheet, Vec } from '@marionette/core/document/schema'
+import type { Box, Picture, Puppet, Sheet, Vec } from '@marionette/core/document/schema'
+import { wholeSheet } from '@marionette/core/document/sheets'
 import { partsBelow, restMatrix } from '@marionette/core/document/tree'
 import { EditError } from '@marionette/core/edit/command'
 import type { ArtPiece } from '@marionette/core/edit/cutting'
@@ -23,16 +24,6 @@ export interface CutSheet {
   readonly sheet: Sheet
   readonly pieces: readonly { readonly part: string; readonly view: ViewId; readonly art: ArtPiece }[]
   readonly assets: ReadonlyMap<string, Uint8Array>
-}
-
-/** The puppet with a sheet as it was before it was split; the same object where it never was. */
-export function wholeSheet(puppet: Puppet, part: string): Puppet {
-  const top = puppet.parts[part]!
-  if (!top.sheet) return puppet
-  const { whole, home } = top.sheet
-  const restored = (p: Part): Part => ({ ...p, ...(whole[p.id] && { art: { [puppet.view]: whole[p.id]! } }) })
-  const parts = Object.fromEntries(Object.values(puppet.parts).map((p) => [p.id, restored(p)]))
-  return { ...puppet, parts: { ...parts, [part]: { ...parts[part]!, home } } }
 }
 
 /**

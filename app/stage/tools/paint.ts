@@ -14,6 +14,8 @@ import type { Affine, Paint, Vec } from '@marionette/core/document/schema'
 import { edit } from '@marionette/core/edit/command'
 import { changeArt } from '@marionette/core/edit/joints'
 import { apply, invert } from '@marionette/core/geometry/affine'
+import { drawingOfPart } from '@marionette/core/rig/compile'
+import { partMap } from '@marionette/core/rig/evaluate'
 import { fitAffine } from '@marionette/core/rig/fit'
 import { shapeAt, type ShapeSpot } from '@marionette/core/rig/probe'
 import { pickColour } from '../../touch/picking'
@@ -47,7 +49,7 @@ function shapeUnder(event: ToolEvent, host: ToolHost): ShapeSpot | null {
 function paintMap(host: ToolHost, { drawing, shape }: ShapeSpot): Affine {
   const { frame } = host.model
   const { part, skin } = frame.rig.drawings[drawing]!
-  return skin ? fitAffine(frame, drawing, shape) : ([...frame.parts.subarray(6 * part, 6 * part + 6)] as unknown as Affine)
+  return skin ? fitAffine(frame, drawing, shape) : partMap(frame, part)
 }
 
 /** The shape whose gradient shows its handles. */
@@ -57,8 +59,7 @@ function chosenGradient(host: ToolHost): { paint: Gradient; map: Affine; shape: 
   if (paintMode !== 'gradient' || id === null || !found) return null
   const paint = found.drawing.shapes.find((s) => s.id === id)?.ink?.paint
   const { rig } = host.model
-  const at = rig.parts.index.get(found.part)
-  const drawing = rig.drawings.findIndex((d) => d.part === at)
+  const drawing = drawingOfPart(rig, found.part)
   const shape = rig.drawings[drawing]?.geometry.shapes.find((s) => s.shape.id === id)
   return isGradient(paint) && shape ? { paint, map: paintMap(host, { drawing, shape }), shape: id } : null
 }

@@ -10,6 +10,7 @@ import { edit, type Edit } from '@marionette/core/edit/command'
 import { setHome } from '@marionette/core/edit/parts'
 import { setPose } from '@marionette/core/edit/pose'
 import { apply, invert, multiply, placementMatrix } from '@marionette/core/geometry/affine'
+import { partMap } from '@marionette/core/rig/evaluate'
 import { nearestTurn, turnBetween } from '@marionette/core/solve/reach'
 import { beginGesture, cancelGesture, commitGesture, openPuppet, updateGesture, useDocument } from '../../state/document'
 import { selectNothing, selectParts, useSession } from '../../state/session'
@@ -52,7 +53,7 @@ function standing(mode: Mode, host: ToolHost, part: string): { pivot: Vec; outer
   const { rig, frame } = host.model
   const p = rig.parts.index.get(part)
   if (p === undefined) return null
-  const full = [...frame.parts.slice(6 * p, 6 * p + 6)] as Affine
+  const full = partMap(frame, p)
   const { home, pivot } = puppet.parts[part]!
   // The placement acts inside everything above the part: undo what the part itself adds.
   const own = mode === 'home' ? placementMatrix(home, pivot) : placementMatrix(offsetOf(puppet, part), pivot)

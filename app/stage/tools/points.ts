@@ -3,20 +3,12 @@
  * one to an outline, an empty drag selects by a box.
  */
 import { Waypoints } from 'lucide-react'
-import {
-  addPoint,
-  bendPoint,
-  changePaths,
-  deletePoints,
-  freePointId,
-  moveHandle,
-  movePoints,
-  setWidth,
-} from '@marionette/core/artwork/touch/points'
-import { cubicAt, pointsOf } from '@marionette/core/artwork/touch/posedPaths'
+import { addPoint, bendPoint, changePaths, deletePoints, moveHandle, movePoints, setWidth } from '@marionette/core/artwork/touch/points'
+import { pointsOf } from '@marionette/core/artwork/touch/posedPaths'
+import { freePointId } from '@marionette/core/document/drawings'
 import type { Drawing, Path, Vec } from '@marionette/core/document/schema'
 import { nearestOnPath } from '@marionette/core/geometry/nearest'
-import { segmentAt } from '@marionette/core/geometry/pathCut'
+import { cubicAt, segmentAt } from '@marionette/core/geometry/pathCut'
 import { caught, changePosed, changeRest, touchEdits, touchTarget, type TouchTarget } from '../../touch/target'
 import { beginGesture, cancelGesture, commitGesture, updateGesture, useDocument } from '../../state/document'
 import { selectNothing, selectParts } from '../../state/session'
@@ -142,7 +134,7 @@ function drag(event: ToolEvent, host: ToolHost): void {
   if (edits) updateGesture(edits)
 }
 
-function draggedTo(event: ToolEvent, host: ToolHost, grip: Grip, { posed }: TouchTarget, from: Vec): Drawing | null {
+function draggedTo(event: ToolEvent, host: ToolHost, grip: Grip, { posed, rest, map }: TouchTarget, from: Vec): Drawing | null {
   const found = findPoint(posed, grip.id)
   if (!found || state.at !== 'dragging') return null
   const anchor = anchorOf(found)
@@ -166,7 +158,11 @@ function draggedTo(event: ToolEvent, host: ToolHost, grip: Grip, { posed }: Touc
   }
   if (grip.kind === 'handle')
     return onPath((p) => moveHandle(p, found.i, grip.side, event.at.x - anchor.x, event.at.y - anchor.y, event.alt))
-  return grip.line === 0 ? null : onPath((p) => setWidth(p, found.i, (2 * far(event.at, anchor)) / grip.line))
+  if (grip.line === 0) return null
+  const [a, b, c, d] = map.derivative(pointsOf(rest).get(grip.id)!)
+  // As lines are drawn: wider by the root of how much the area grows.
+  const seen = grip.line * Math.sqrt(Math.abs(a * d - b * c))
+  return onPath((p) => setWidth(p, found.i, (2 * far(event.at, anchor)) / seen))
 }
 
 function press(event: ToolEvent, host: ToolHost): void {

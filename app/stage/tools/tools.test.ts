@@ -4,6 +4,7 @@ import { canonicalJson } from '@marionette/core/document/json'
 import type { Puppet, Vec } from '@marionette/core/document/schema'
 import { bindBlended, bindWhole } from '@marionette/core/edit/binds'
 import { run } from '@marionette/core/edit/command'
+import { taperSelected } from '../../touch/pointActions'
 import { openDocument, openPuppet, undo, useDocument } from '../../state/document'
 import { selectBones, selectNothing, selectParts, useSession, type BenchId } from '../../state/session'
 import { selectPoints, useTouch } from '../../state/touch'
@@ -299,4 +300,14 @@ describe('touch-up', () => {
     const ids = openPuppet().drawings['d-hand']!.shapes.flatMap((s) => s.paths[0]!.ids)
     expect(new Set(ids).size).toBe(ids.length)
   })
+})
+
+test('selected points are let go of with their part, and a press that changes nothing leaves no entry', () => {
+  open('shape')
+  selectParts('hand')
+  selectPoints([0, 1])
+  selectParts('sleeve')
+  expect(useTouch.getState().points.size).toBe(0)
+  taperSelected()
+  expect(labels()).toEqual([])
 })

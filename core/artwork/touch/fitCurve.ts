@@ -3,7 +3,7 @@
  * algorithm for automatically fitting digitized curves).
  */
 import type { Path, Vec } from '../../document/schema'
-import { cubicAt } from './posedPaths'
+import { cubicAt } from '../../geometry/pathCut'
 
 export interface FitOptions {
   /** Farthest that the curve may lie from the hand, px. */

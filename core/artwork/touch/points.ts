@@ -1,23 +1,17 @@
 /** Edits of points and stretches of paths. All take and give whole paths; ids of points stay. */
 import type { Drawing, Path, Shape, Vec } from '../../document/schema'
-import { cubicBetween, segmentAt, segmentCount } from '../../geometry/pathCut'
-import { cubicAt } from './posedPaths'
+import { cubicAt, cubicBetween, segmentAt, segmentCount } from '../../geometry/pathCut'
 import { fitCubic } from './fitCurve'
 
-/** The first number that no point of a drawing has. */
-export const freePointId = (drawing: Pick<Drawing, 'shapes'>): number =>
-  1 + drawing.shapes.reduce((most, s) => s.paths.reduce((m, p) => p.ids.reduce((k, id) => Math.max(k, id), m), most), -1)
-
-export const freeShapeId = (drawing: Pick<Drawing, 'shapes'>): number => 1 + drawing.shapes.reduce((most, s) => Math.max(most, s.id), -1)
-
-/** A drawing with its paths changed; a path for which nothing is given is taken away, and a shape without paths as well. */
+/** A drawing with its paths changed, the same where none is; a path for which nothing is given goes, and a shape without paths as well. */
 export function changePaths(drawing: Drawing, change: (path: Path, shape: Shape) => Path | null): Drawing {
   const shapes = drawing.shapes.flatMap((shape) => {
     const paths = shape.paths.flatMap((p) => change(p, shape) ?? [])
     if (paths.length === 0) return []
     return paths.length === shape.paths.length && paths.every((p, i) => p === shape.paths[i]) ? [shape] : [{ ...shape, paths }]
   })
-  return { ...drawing, shapes }
+  const isSame = shapes.length === drawing.shapes.length && shapes.every((s, i) => s === drawing.shapes[i])
+  return isSame ? drawing : { ...drawing, shapes }
 }
 
 const splice = <T>(list: readonly T[], at: number, remove: number, ...add: readonly T[]): T[] => [

@@ -2,6 +2,7 @@
 import type { PartId } from '../../document/ids'
 import { combine, type Area } from '../../geometry/booleans'
 import { polygonPath } from '../../geometry/path'
+import { drawingOfPart } from '../../rig/compile'
 import type { Frame } from '../../rig/evaluate'
 import { posedMap } from '../../rig/posedMap'
 import { posedOutline } from '../../rig/probe'
@@ -17,9 +18,8 @@ const ROOM = 3
  */
 export function areaInPart(frame: Frame, part: PartId, area: Area): Area | null {
   const map = posedMap(frame, part)
-  const at = frame.rig.parts.index.get(part)!
-  const d = frame.rig.drawings.findIndex((drawing) => drawing.part === at && drawing.skin)
-  const near = d < 0 ? area : aroundPart(frame, d, area)
+  const d = drawingOfPart(frame.rig, part)
+  const near = frame.rig.drawings[d]?.skin ? aroundPart(frame, d, area) : area
   if (!near) return null
   let next = 1 + near.paths.reduce((most, p) => Math.max(most, ...p.ids), -1)
   return { ...near, paths: near.paths.map((p) => restPath(p, map, () => next++)) }

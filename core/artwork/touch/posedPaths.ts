@@ -6,8 +6,8 @@
  * puppet is split until the pose takes the written one to what was drawn.
  */
 import type { Drawing, Path, Shape, Vec } from '../../document/schema'
-import { cubicBetween, segmentAt, segmentCount } from '../../geometry/pathCut'
-import type { Jacobian, PosedMap } from '../../rig/posedMap'
+import { cubicAt, cubicBetween, segmentAt, segmentCount } from '../../geometry/pathCut'
+import { FLAT, stepBack, type Jacobian, type PosedMap } from '../../rig/posedMap'
 
 /** Thrown where the pose folds or flattens a drawing so that a spot of the canvas has no one place in it. */
 export class FoldedError extends Error {
@@ -18,10 +18,10 @@ export class FoldedError extends Error {
 
 const forward = ([a, b, c, d]: Jacobian, x: number, y: number): [number, number] => [a * x + c * y, b * x + d * y]
 
-function backward([a, b, c, d]: Jacobian, x: number, y: number): [number, number] {
-  const det = a * d - b * c
-  if (Math.abs(det) < 1e-9) throw new FoldedError()
-  return [(d * x - c * y) / det, (a * y - b * x) / det]
+function backward(bend: Jacobian, x: number, y: number): [number, number] {
+  const step = stepBack(bend, x, y, FLAT)
+  if (!step) throw new FoldedError()
+  return step
 }
 
 /** A path as it is seen in a pose. */
@@ -93,8 +93,7 @@ function pathBack(path: Path, known: ReadonlyMap<number, Point>, seen: ReadonlyM
 }
 
 function pointBack({ x, y, handles }: Point, near: Vec | undefined, map: PosedMap): Point {
-  const at = map.toPart({ x, y }, near)
-  if (!at) throw new FoldedError()
+  const at = spotBack(x, y, map, near)
   if (handles.every((h) => h === 0)) return { ...at, handles }
   const bend = map.derivative(at)
   return { ...at, handles: [...backward(bend, handles[0]!, handles[1]!), ...backward(bend, handles[2]!, handles[3]!)] }
@@ -107,7 +106,7 @@ const DEEPEST = 7
 /**
  * A path that was drawn on the posed puppet, at rest: the pose takes it to what was drawn, within a twentieth of a px.
  *
- * @param idAt gives ids to anchors that splitting adds. Throws FoldedError
+ * @param nextId gives ids to anchors that splitting adds. Throws FoldedError
  */
 export function restPath(path: Path, map: PosedMap, nextId: () => number): Path {
   const out = { ids: [] as number[], anchors: [] as number[], handles: [] as number[] }
@@ -116,10 +115,10 @@ export function restPath(path: Path, map: PosedMap, nextId: () => number): Path 
     out.anchors.push(at.x, at.y)
     out.handles.push(0, 0, 0, 0)
   }
-  const first = pointBack({ x: path.anchors[0]!, y: path.anchors[1]!, handles: [0, 0, 0, 0] }, undefined, map)
+  const first = spotBack(path.anchors[0]!, path.anchors[1]!, map)
   put(first, path.ids[0]!)
   const count = segmentCount(path)
-  let near: Vec = first
+  let near = first
   for (let i = 0; i < count; i++) {
     const pieces = restPieces(segmentAt(path, i), map, near, 0)
     pieces.forEach((c, k) => {
@@ -143,8 +142,8 @@ type Cubic = readonly number[]
 
 /** Cubics at rest that the pose takes to a posed cubic. */
 function restPieces(posed: Cubic, map: PosedMap, near: Vec, depth: number): Cubic[] {
-  const from = back(posed[0]!, posed[1]!, map, near)
-  const to = back(posed[6]!, posed[7]!, map, from)
+  const from = spotBack(posed[0]!, posed[1]!, map, near)
+  const to = spotBack(posed[6]!, posed[7]!, map, from)
   const out = backward(map.derivative(from), posed[2]! - posed[0]!, posed[3]! - posed[1]!)
   const into = backward(map.derivative(to), posed[4]! - posed[6]!, posed[5]! - posed[7]!)
   const straight = posed[2] === posed[0] && posed[3] === posed[1] && posed[4] === posed[6] && posed[5] === posed[7]
@@ -171,7 +170,7 @@ const lineCubic = ([x0, y0, , , , , x3, y3]: Cubic): Cubic => [
   y3!,
 ]
 
-function back(x: number, y: number, map: PosedMap, near: Vec): Vec {
+function spotBack(x: number, y: number, map: PosedMap, near?: Vec): Vec {
   const at = map.toPart({ x, y }, near)
   if (!at) throw new FoldedError()
   return at
@@ -186,10 +185,4 @@ function strayOf(rest: Cubic, posed: Cubic, map: PosedMap): number {
     most = Math.max(most, Math.hypot(image.x - wanted.x, image.y - wanted.y))
   }
   return most
-}
-
-export function cubicAt(c: Cubic, t: number): Vec {
-  const s = 1 - t
-  const [a, b, d, e] = [s * s * s, 3 * s * s * t, 3 * s * t * t, t * t * t]
-  return { x: a * c[0]! + b * c[2]! + d * c[4]! + e * c[6]!, y: a * c[1]! + b * c[3]! + d * c[5]! + e * c[7]! }
 }
