@@ -147,9 +147,9 @@ export class Painter {
 
   /** Clips to the one shape of a drawing. */
   private clipTo(canvas: Canvas, frame: Frame, d: number): void {
-    const { skin, part, geometry } = frame.rig.drawings[d]!
+    const { soft, part, geometry } = frame.rig.drawings[d]!
     const path = this.pathOf(frame, d, geometry.shapes[0]!)
-    const map = skin ? IDENTITY : mapAt(frame.parts, 6 * part)
+    const map = soft ? IDENTITY : mapAt(frame.parts, 6 * part)
     const back = invert(map)
     // A shape that is flattened to a line lets nothing through.
     if (!back) return canvas.clipRect(this.CK.LTRBRect(0, 0, 0, 0), this.CK.ClipOp.Intersect, false)
@@ -176,7 +176,7 @@ export class Painter {
 
   private drawDrawing(canvas: Canvas, frame: Frame, d: number, brush: Brush): void {
     const drawing = frame.rig.drawings[d]!
-    const rigid = drawing.skin === null
+    const rigid = drawing.soft === null
     if (rigid) {
       canvas.save()
       canvas.concat(toMatrix(frame.parts, 6 * drawing.part))
@@ -189,7 +189,7 @@ export class Painter {
   private pathOf(frame: Frame, d: number, geometry: ShapeGeometry): SkPath {
     const drawing = frame.rig.drawings[d]!
     const cache = this.cacheOf(geometry)
-    return drawing.skin ? cache.bent(frame, d) : cache.rigid(drawing.geometry.points)
+    return drawing.soft ? cache.bent(frame, d) : cache.rigid(drawing.geometry.points)
   }
 
   private drawShape(canvas: Canvas, geometry: ShapeGeometry, path: SkPath, brush: Brush): void {

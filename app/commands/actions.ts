@@ -7,7 +7,7 @@ import { LINE_THRESHOLD } from '@marionette/core/artwork/linePixels'
 import { edit } from '@marionette/core/edit/command'
 import { deletePart, groupParts, showPart } from '@marionette/core/edit/parts'
 import { resetPose } from '@marionette/core/edit/pose'
-import { addressesOf, movedChannels } from '@marionette/core/document/channels'
+import { addressesOf, addressesOfPart, movedChannels } from '@marionette/core/document/channels'
 import { frameBounds } from '@marionette/core/rig/probe'
 import { partPath, partsBelow, partsOfBone, topmostParts } from '@marionette/core/document/tree'
 import { BENCHES } from '../benches/benches'
@@ -118,7 +118,7 @@ function showAlone(): void {
 function resetSelected(): void {
   const puppet = openPuppet()
   const bones = chosen('bone').flatMap((id) => addressesOf('bone', id))
-  const parts = chosen('part').flatMap((id) => partsBelow(puppet, id).flatMap((p) => addressesOf('part', p.id)))
+  const parts = chosen('part').flatMap((id) => partsBelow(puppet, id).flatMap(addressesOfPart))
   perform([edit(resetPose, { channels: [...bones, ...parts].filter((a) => a in puppet.pose) })])
 }
 

@@ -3,8 +3,8 @@ import { useRef, useState } from 'react'
 import { toast } from 'sonner'
 import { proposeBones } from '@marionette/core/artwork/autoWeights'
 import type { Bind } from '@marionette/core/document/schema'
-import { bindHolder, bonesInOrder } from '@marionette/core/document/tree'
-import { bindBlended, bindWhole, isOutOfDate, setBindMode, unbind } from '@marionette/core/edit/binds'
+import { bindHolder, bonesInOrder, partsBelow } from '@marionette/core/document/tree'
+import { bindAttached, bindBlended, bindWhole, isOutOfDate, setBindMode, unbind } from '@marionette/core/edit/binds'
 import { edit } from '@marionette/core/edit/command'
 import { boneOptions } from '../roster/tree'
 import { openPuppet, perform, useRestOf } from '../state/document'
@@ -14,12 +14,13 @@ import { Segments } from '../ui/Segments'
 import { Cancelled, weighInWorker } from '../workers/client'
 import { Field, Group, Pick } from './Group'
 
-type Kind = 'none' | 'whole' | 'blended'
+type Kind = 'none' | 'whole' | 'blended' | 'attached'
 
 const KINDS = [
   { value: 'none', label: 'None' },
   { value: 'whole', label: 'Whole' },
   { value: 'blended', label: 'Blended' },
+  { value: 'attached', label: 'On a part' },
 ] as const
 
 const MODES = [
@@ -53,6 +54,7 @@ export function BindGroup({ id }: { id: string }) {
                 <Pick label="Bone that it follows" value={bind.bone} options={boneOptions(puppet)} onChange={(bone) => bindTo(id, bone)} />
               </Field>
             )}
+            {kind === 'attached' && <AttachedBind key={`on-${id}`} id={id} bind={bind} />}
             {kind === 'blended' && <BlendedBind key={id} id={id} bind={bind} />}
           </div>
         </>
@@ -66,6 +68,50 @@ export function BindGroup({ id }: { id: string }) {
 const bindTo = (part: string, bone: string): void => {
   const { parts, bones } = openPuppet()
   perform([edit(bindWhole, { parts: [part], bone })], `Bind ${parts[part]!.name} to ${bones[bone]!.name}`)
+}
+
+const HOWS = [
+  { value: 'carried', label: 'Carried' },
+  { value: 'pivoting', label: 'Pivoting' },
+  { value: 'fused', label: 'Fused' },
+] as const
+
+const HOW_HELP: Record<(typeof HOWS)[number]['value'], string> = {
+  carried: 'Goes along rigidly with the spot under its pivot.',
+  pivoting: 'Its pivot goes with the spot; it keeps its own turn.',
+  fused: 'Bends as if both were one piece.',
+}
+
+/** Hangs a part on another one, and says how it goes along. */
+function AttachedBind({ id, bind }: { id: string; bind: Bind | null }) {
+  const puppet = useRestOf()
+  const attached = bind?.kind === 'attached' ? bind : null
+  const inside = new Set(partsBelow(puppet, id).map((p) => p.id))
+  const options = partsBelow(puppet, puppet.root)
+    .filter((p) => !inside.has(p.id) && p.id !== puppet.root)
+    .map((p) => ({ id: p.id, label: p.name }))
+  const hang = (to: string, how = attached?.how ?? 'fused'): void => {
+    const { name } = puppet.parts[id]!
+    perform([edit(bindAttached, { parts: [id], to, how })], `Hang ${name} on ${puppet.parts[to]!.name}`)
+  }
+  return (
+    <>
+      <Field label="Hangs on">
+        <Pick
+          label="Part that it hangs on"
+          value={attached?.to ?? ''}
+          options={[{ id: '', label: 'Choose a part' }, ...options]}
+          onChange={(to) => to && hang(to)}
+        />
+      </Field>
+      {attached && (
+        <>
+          <Segments label="How it goes along" value={attached.how} options={HOWS} onChange={(how) => hang(attached.to, how)} />
+          <p className="mt-1 text-xs text-quiet">{HOW_HELP[attached.how]}</p>
+        </>
+      )}
+    </>
+  )
 }
 
 function BlendedBind({ id, bind }: { id: string; bind: Bind | null }) {

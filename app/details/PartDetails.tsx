@@ -1,5 +1,5 @@
 /** Details of a part: pose or home, what it follows, and how it shows. */
-import { partChannel, PART_FIELDS } from '@marionette/core/document/channels'
+import { addressesOf } from '@marionette/core/document/channels'
 import { pictureOf } from '@marionette/core/document/pictures'
 import type { Placement } from '@marionette/core/document/schema'
 import { edit } from '@marionette/core/edit/command'
@@ -77,8 +77,8 @@ export function PartDetails({ id }: { id: string }) {
 function PoseGroup({ id }: { id: string }) {
   return (
     <Group id="pose" title="Pose">
-      {PART_FIELDS.map((field) => (
-        <ChannelField key={field} address={partChannel(id, field)} />
+      {addressesOf('part', id).map((address) => (
+        <ChannelField key={address} address={address} />
       ))}
     </Group>
   )

@@ -3,6 +3,7 @@ import { Combine, Eye, EyeOff, FolderPlus, Layers, Link2, Lock, MessageSquare, S
 import { useMemo, useState } from 'react'
 import { freshId } from '@marionette/core/document/ids'
 import { newPart } from '@marionette/core/document/new'
+import { partsOfBone } from '@marionette/core/document/tree'
 import { hangBone, renameBone } from '@marionette/core/edit/bones'
 import { edit } from '@marionette/core/edit/command'
 import { moveParts } from '@marionette/core/edit/arrange'
@@ -266,10 +267,7 @@ function BoneTree() {
 }
 
 function BoneTags({ id }: { id: string }) {
-  const count = usePuppet(
-    (p) =>
-      Object.values(p.parts).filter((part) => (part.bind?.kind === 'whole' ? part.bind.bone === id : part.bind?.bones.includes(id))).length,
-  )
+  const count = usePuppet((p) => partsOfBone(p, id).length)
   const label = usePuppet((p) => p.bones[id]?.label)
   return (
     <>

@@ -7,6 +7,7 @@ import { useSession, type Selection } from '../state/session'
 import type { StageModel } from '../state/stageModel'
 import { toScreen, type Camera } from './camera'
 import { drawWeights } from './heat'
+import { drawTargets } from './targetMarks'
 
 interface Theme {
   readonly halo: string
@@ -59,7 +60,10 @@ export function drawOverlay(pen: Pen, camera: Camera, model: StageModel): void {
   const tool = tools[bench]
   const isPosing = tool === 'pose' || (tool === undefined && bench !== 'parts')
   const showsBones = bench === 'bones' || (bench !== 'send' && isPosing)
-  if (showsBones) drawBones(pen, camera, model, colours)
+  if (showsBones) {
+    drawBones(pen, camera, model, colours)
+    drawTargets(pen, camera, model, colours, null)
+  }
   if (bench === 'bones' && selection.kind === 'bone' && selection.ids.length === 1)
     drawLimits(pen, camera, model, selection.ids[0]!, colours)
   if (showsWeights && selection.kind === 'part') drawWeights(pen, camera, model, colours.chains, colours.panel)

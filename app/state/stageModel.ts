@@ -17,6 +17,8 @@ const isSameStructure = (a: Puppet, b: Puppet): boolean =>
   a.pictures === b.pictures &&
   a.root === b.root &&
   a.skeleton === b.skeleton &&
+  a.targets === b.targets &&
+  a.constraints === b.constraints &&
   a.view === b.view &&
   a.canvas === b.canvas &&
   a.reference === b.reference &&

@@ -20,7 +20,7 @@ describe('automatic weights', () => {
     expect(right(autoWeights(tied, 'both', ['upper', 'lower']))).toBeCloseTo(300)
     const bound = run(both, bindBlended, { part: 'both', bones: ['upper', 'lower', 'palm'], field })
     expect(brokenInvariants(bound)).toEqual([])
-    expect(compile(bound).drawings.every((d) => d.skin)).toBe(true)
+    expect(compile(bound).drawings.every((d) => d.soft)).toBe(true)
   })
 
   test('are kept in the space of the part, wherever its home is', () => {

@@ -1,7 +1,7 @@
 /** Joints that a puppet seems to have: from bones where there are some, else from parts that overlap or run beside each other. */
 import type { Bone, Joint, Puppet, Vec } from '../document/schema'
 import type { PartId } from '../document/ids'
-import { bindHolder, bonesInOrder, drawingOf, drawnParts, isWithinPart, partsBelow, restMatrix } from '../document/tree'
+import { bindHolder, bonesOfBind, bonesInOrder, drawingOf, drawnParts, isWithinPart, partsBelow, restMatrix } from '../document/tree'
 import { areaOf, combine } from '../geometry/booleans'
 import { emptyBounds, include, type Bounds } from '../geometry/bounds'
 import { flatten, mapPath } from '../geometry/path'
@@ -59,7 +59,7 @@ const isNear = (a: Bounds, b: Bounds, reach: number): boolean =>
 /** Bones that move a part, whole or among others. */
 const carriers = (puppet: Puppet, part: PartId): readonly string[] => {
   const bind = bindHolder(puppet, part)?.bind
-  return bind?.kind === 'whole' ? [bind.bone] : (bind?.bones ?? [])
+  return bind ? bonesOfBind(bind) : []
 }
 
 /** Where a bone hangs from another one: the pair of their parts that both lie about the bone's start. */

@@ -28,7 +28,7 @@ describe('channels', () => {
     const twice = run(armPuppet(), addBone, { id: 'second', name: 'Upper', parent: null, start: { x: 0, y: 0 }, end: { x: 9, y: 0 } })
     expect(() => resolveChannel(twice, 'bone/UPPER/angle')).toThrow('2 bones are called "UPPER"')
     expect(() => resolveChannel(twice, 'bone/tail/angle')).toThrow('No bone is called "tail"')
-    expect(() => resolveChannel(twice, 'bone/upper/colour')).toThrow('A bone has no "colour"; it has angle, x, y.')
+    expect(() => resolveChannel(twice, 'bone/upper/colour')).toThrow('A bone has no "colour"; it has angle, x, y, length.')
     expect(() => resolveChannel(twice, 'upper')).toThrow('is not a channel')
   })
 })

@@ -2,7 +2,8 @@
  * Channels: everything that can be posed. One table maps each address (`family/id/field`) to how its values
  * combine, its rest value, its limits and its label; poses, the command line and the interface all go through it.
  */
-import type { Puppet } from './schema'
+import { isDraft } from 'immer'
+import { handleName, handlesOf, type Constraint, type Deformer, type Part, type Puppet } from './schema'
 
 /** How values of a channel combine: they add, turn, multiply, or one of them is chosen. */
 export type ChannelKind = 'scalar' | 'angle' | 'scale' | 'choice'
@@ -16,16 +17,21 @@ interface FieldSpec {
   readonly max?: number
 }
 
+const MOVED = {
+  x: { kind: 'scalar', rest: 0, label: 'Moved x', unit: 'px' },
+  y: { kind: 'scalar', rest: 0, label: 'Moved y', unit: 'px' },
+} as const
+const TURNED = { kind: 'angle', rest: 0, label: 'Turned', unit: '°' } as const
+
 const FIELDS = {
   bone: {
     angle: { kind: 'angle', rest: 0, label: 'Angle', unit: '°' },
-    x: { kind: 'scalar', rest: 0, label: 'Moved x', unit: 'px' },
-    y: { kind: 'scalar', rest: 0, label: 'Moved y', unit: 'px' },
+    ...MOVED,
+    length: { kind: 'scale', rest: 1, label: 'Length', unit: '' },
   },
   part: {
-    x: { kind: 'scalar', rest: 0, label: 'Moved x', unit: 'px' },
-    y: { kind: 'scalar', rest: 0, label: 'Moved y', unit: 'px' },
-    angle: { kind: 'angle', rest: 0, label: 'Turned', unit: '°' },
+    ...MOVED,
+    angle: TURNED,
     scaleX: { kind: 'scale', rest: 1, label: 'Scale x', unit: '' },
     scaleY: { kind: 'scale', rest: 1, label: 'Scale y', unit: '' },
     opacity: { kind: 'scale', rest: 1, label: 'Opacity', unit: '', min: 0, max: 1 },
@@ -33,11 +39,27 @@ const FIELDS = {
   puppet: {
     view: { kind: 'choice', rest: 0, label: 'View', unit: '', min: 0 },
   },
+  target: { ...MOVED, angle: TURNED },
+  constraint: {
+    amount: { kind: 'scalar', rest: 1, label: 'Amount', unit: '', min: 0, max: 1 },
+    side: { kind: 'choice', rest: 0, label: 'Bend side', unit: '', min: -1, max: 1 },
+    along: { kind: 'scalar', rest: 0, label: 'Along the path', unit: 'px' },
+  },
+  deformer: {
+    on: { kind: 'choice', rest: 1, label: 'On', unit: '', min: 0, max: 1 },
+    amount: { kind: 'scalar', rest: 1, label: 'Amount', unit: '' },
+  },
+  handle: {
+    ...MOVED,
+    angle: TURNED,
+    scale: { kind: 'scale', rest: 1, label: 'Scale', unit: '', min: 0.01, max: 100 },
+  },
 } as const satisfies Record<string, Record<string, FieldSpec>>
 
 export type ChannelFamily = keyof typeof FIELDS
 export type BoneField = keyof (typeof FIELDS)['bone']
 export type PartField = keyof (typeof FIELDS)['part']
+type FieldOf<F extends ChannelFamily> = keyof (typeof FIELDS)[F] & string
 
 export interface Channel {
   readonly address: string
@@ -52,59 +74,132 @@ export interface Channel {
   readonly max: number
 }
 
+/** Families that move something; a rig stores their fields in the order of this table. */
+export const POSED_FAMILIES = ['bone', 'part', 'target', 'constraint', 'deformer', 'handle'] as const
+export type PosedFamily = (typeof POSED_FAMILIES)[number]
+
 /** Fields of a family in the order in which a rig stores them. */
-export const BONE_FIELDS = Object.keys(FIELDS.bone) as BoneField[]
-export const PART_FIELDS = Object.keys(FIELDS.part) as PartField[]
+export const fieldsOf = (family: ChannelFamily): readonly string[] => Object.keys(FIELDS[family])
 
-export const boneChannel = (id: string, field: BoneField): string => `bone/${id}/${field}`
+/** The address of a field. */
+export const channelAddress = <F extends ChannelFamily>(family: F, id: string, field: FieldOf<F>): string => `${family}/${id}/${field}`
+export const boneChannel = (id: string, field: BoneField): string => channelAddress('bone', id, field)
 /** The channel of the shown view: its place in the puppet's list of views. */
-export const viewChannel = (puppet: Puppet): string => `puppet/${puppet.id}/view`
-export const partChannel = (id: string, field: PartField): string => `part/${id}/${field}`
-
-/** Rest value of a field. */
-export const restOf = (family: ChannelFamily, field: string): number => specOf(family, field)?.rest ?? 0
+export const viewChannel = (puppet: Puppet): string => channelAddress('puppet', puppet.id, 'view')
+export const partChannel = (id: string, field: PartField): string => channelAddress('part', id, field)
 
 function specOf(family: ChannelFamily, field: string): FieldSpec | undefined {
   const fields: Record<string, FieldSpec> = FIELDS[family]
   return Object.hasOwn(fields, field) ? fields[field] : undefined
 }
 
-/** Whatever has channels of a family. */
-const recordsOf = (puppet: Puppet, family: ChannelFamily): Record<string, { id: string; name: string }> =>
-  family === 'bone' ? puppet.bones : family === 'part' ? puppet.parts : { [puppet.id]: puppet }
-
-const isFamily = (family: string | undefined): family is ChannelFamily => family !== undefined && Object.hasOwn(FIELDS, family)
-
-/** Limits that this puppet sets to a channel. */
-function limitsOf(puppet: Puppet, family: ChannelFamily, id: string, field: string): { min: number | null; max: number | null } {
-  if (family === 'bone' && field === 'angle') return puppet.bones[id]!.limits
-  return { min: null, max: family === 'puppet' && field === 'view' ? puppet.views.length - 1 : null }
+/** A handle with the deformer that it belongs to. */
+interface HandleRecord {
+  readonly id: string
+  readonly name: string
+  readonly deformer: Deformer
 }
+
+interface Stacked {
+  readonly deformers: ReadonlyMap<string, Deformer>
+  readonly handles: ReadonlyMap<string, HandleRecord>
+}
+
+const stacks = new WeakMap<Record<string, Part>, Stacked>()
+
+/** All deformers and handles of a puppet by their ids. Found once for each document; a draft may change, and is asked anew. */
+export function stackedIn({ parts }: Pick<Puppet, 'parts'>): Stacked {
+  const known = isDraft(parts) ? undefined : stacks.get(parts)
+  if (known) return known
+  const deformers = new Map<string, Deformer>()
+  const handles = new Map<string, HandleRecord>()
+  for (const part of Object.values(parts))
+    for (const deformer of part.deformers) {
+      deformers.set(deformer.id, deformer)
+      handlesOf(deformer).forEach((id, at) => handles.set(id, { id, name: handleName(deformer, at), deformer }))
+    }
+  const made = { deformers, handles }
+  if (!isDraft(parts)) stacks.set(parts, made)
+  return made
+}
+
+type Named = { readonly id: string; readonly name: string }
+
+/** What has channels of a family, under an id; undefined where nothing does. */
+function recordOf(puppet: Puppet, family: ChannelFamily, id: string): Named | undefined {
+  const own = <T>(records: Record<string, T>): T | undefined => (Object.hasOwn(records, id) ? records[id] : undefined)
+  if (family === 'bone') return own(puppet.bones)
+  if (family === 'part') return own(puppet.parts)
+  if (family === 'target') return own(puppet.targets)
+  if (family === 'constraint') return puppet.constraints.find((c) => c.id === id)
+  if (family === 'deformer') return stackedIn(puppet).deformers.get(id)
+  if (family === 'handle') return stackedIn(puppet).handles.get(id)
+  return puppet.id === id ? puppet : undefined
+}
+
+/** Whatever has channels of a family. */
+function recordsOf(puppet: Puppet, family: ChannelFamily): Named[] {
+  if (family === 'bone') return Object.values(puppet.bones)
+  if (family === 'part') return Object.values(puppet.parts)
+  if (family === 'target') return Object.values(puppet.targets)
+  if (family === 'constraint') return puppet.constraints
+  if (family === 'deformer') return [...stackedIn(puppet).deformers.values()]
+  if (family === 'handle') return [...stackedIn(puppet).handles.values()]
+  return [puppet]
+}
+
+export const isFamily = (family: string | undefined): family is ChannelFamily => family !== undefined && Object.hasOwn(FIELDS, family)
+
+/** What a puppet says of a channel besides the table: limits, and rest where it is set in the document. */
+function ownOf(
+  puppet: Puppet,
+  family: ChannelFamily,
+  record: Named,
+  field: string,
+): { min?: number | null; max?: number | null; rest?: number } {
+  if (family === 'bone' && field === 'angle') return puppet.bones[record.id]!.limits
+  if (family === 'bone' && field === 'length') return puppet.bones[record.id]!.lengths
+  if (family === 'puppet') return { max: puppet.views.length - 1 }
+  if (family === 'constraint') return { rest: constraintRest(record as Constraint, field) }
+  if (family === 'deformer') return { rest: deformerRest(record as Deformer, field) }
+  return {}
+}
+
+/** Rest value of a constraint's channel. */
+export const constraintRest = (c: Constraint, field: string): number =>
+  field === 'amount' ? c.amount : field === 'side' && c.kind === 'reach' ? c.side : 0
+
+/** Rest value of a deformer's channel. */
+export const deformerRest = (d: Deformer, field: string): number => (field === 'on' ? Number(d.on) : d.amount)
 
 /** What an address means in this puppet, or null where nothing answers to it. Bone angles carry the bone's limits. */
 export function channelOf(puppet: Puppet, address: string): Channel | null {
   const [family, id, field, extra] = address.split('/')
   if (!id || !field || extra !== undefined || !isFamily(family)) return null
   const spec = specOf(family, field)
-  if (!spec || !Object.hasOwn(recordsOf(puppet, family), id)) return null
-  const limits = limitsOf(puppet, family, id, field)
+  const record = spec && recordOf(puppet, family, id)
+  if (!record) return null
+  const own = ownOf(puppet, family, record, field)
   return {
     address,
     family,
     id,
     field,
     kind: spec.kind,
-    rest: spec.rest,
+    rest: own.rest ?? spec.rest,
     label: spec.label,
     unit: spec.unit,
-    min: limits.min ?? spec.min ?? -Infinity,
-    max: limits.max ?? spec.max ?? Infinity,
+    min: own.min ?? spec.min ?? -Infinity,
+    max: own.max ?? spec.max ?? Infinity,
   }
 }
 
 /** A value brought inside the channel's limits; a choice is a whole number. */
 export const clampTo = (channel: Channel, value: number): number =>
   Math.min(channel.max, Math.max(channel.min, channel.kind === 'choice' ? Math.round(value) : value))
+
+/** Rest values of all fields of a family where nothing sets them otherwise, in the order of the table. */
+export const restsOf = (family: ChannelFamily): number[] => Object.values<FieldSpec>(FIELDS[family]).map((spec) => spec.rest)
 
 /** Channels of the pose that move something: all but the view. */
 export const movedChannels = (puppet: Puppet): string[] => Object.keys(puppet.pose).filter((address) => address !== viewChannel(puppet))
@@ -113,24 +208,37 @@ export const movedChannels = (puppet: Puppet): string[] => Object.keys(puppet.po
 export const addressesOf = (family: ChannelFamily, id: string): string[] =>
   Object.keys(FIELDS[family]).map((field) => `${family}/${id}/${field}`)
 
+/** Every address of a deformer and of its handles. */
+export const addressesOfDeformer = (deformer: Deformer): string[] => [
+  ...addressesOf('deformer', deformer.id),
+  ...handlesOf(deformer).flatMap((id) => addressesOf('handle', id)),
+]
+
+/** Every address of a part and of its deformers. */
+export const addressesOfPart = ({ id, deformers }: Part): string[] => [
+  ...addressesOf('part', id),
+  ...deformers.flatMap(addressesOfDeformer),
+]
+
 /** Tells why an address written by a person could not be resolved. */
 export class ChannelError extends Error {}
 
 /**
- * Finds the channel that a person means: by id, or by a name that only one bone or part has. Names compare
+ * Finds the channel that a person means: by id, or by a name that only one thing of the family has. Names compare
  * without case. Throws ChannelError with a sentence when nothing or more than one thing answers.
  */
 export function resolveChannel(puppet: Puppet, written: string): Channel {
   const exact = channelOf(puppet, written)
   if (exact) return exact
-  const match = /^(bone|part|puppet)\/(.+)\/([A-Za-z]+)$/.exec(written)
-  if (!match) throw new ChannelError(`"${written}" is not a channel; write bone/NAME/angle, part/NAME/x or puppet/NAME/view.`)
-  const [, family, name, field] = match as unknown as [string, ChannelFamily, string, string]
+  const match = /^([a-z]+)\/(.+)\/([A-Za-z]+)$/.exec(written)
+  const family = match?.[1]
+  if (!match || !isFamily(family))
+    throw new ChannelError(`"${written}" is not a channel; write bone/NAME/angle, part/NAME/x or puppet/NAME/view.`)
+  const [, , name, field] = match as unknown as [string, string, string, string]
   if (!specOf(family, field)) {
     throw new ChannelError(`A ${family} has no "${field}"; it has ${Object.keys(FIELDS[family]).join(', ')}.`)
   }
-  const records = Object.values(recordsOf(puppet, family))
-  const called = records.filter((r) => r.name.toLowerCase() === name.toLowerCase())
+  const called = recordsOf(puppet, family).filter((r) => r.name.toLowerCase() === name.toLowerCase())
   if (called.length === 0) throw new ChannelError(`No ${family} is called "${name}".`)
   if (called.length > 1) throw new ChannelError(`${called.length} ${family}s are called "${name}"; use the id of one.`)
   return channelOf(puppet, `${family}/${called[0]!.id}/${field}`)!

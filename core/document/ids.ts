@@ -11,6 +11,11 @@ export const BoneId = id
 export const ViewId = id
 export const JointId = id
 export const SwatchId = id
+export const TargetId = id
+export const ConstraintId = id
+export const DeformerId = id
+/** A handle of a deformer; those of a cage carry its column and row behind points. */
+export const HandleId = z.string().regex(/^[A-Za-z0-9_.-]{1,72}$/, 'a handle has 1 to 72 letters, digits, points, - or _')
 
 /** SHA-256 of the bytes of an asset, in hexadecimal. */
 export const AssetHash = z.string().regex(/^[0-9a-f]{64}$/, 'an asset is named by the SHA-256 of its bytes')
@@ -24,6 +29,10 @@ export type BoneId = string
 export type ViewId = string
 export type JointId = string
 export type SwatchId = string
+export type TargetId = string
+export type ConstraintId = string
+export type DeformerId = string
+export type HandleId = string
 
 /** Gives the next unused id of a kind, e.g. `part-7`. */
 export type IdSource = (kind: string) => string

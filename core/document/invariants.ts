@@ -2,8 +2,9 @@
 import { channelOf } from './channels'
 import { inputsOf } from './effects'
 import { maskCycle } from './masks'
-import { Puppet } from './schema'
-import { withPatterns } from './tree'
+import { attachCycle, constraintCycle } from './order'
+import { handlesOf, movedBones, Puppet, targetsOf } from './schema'
+import { bonesOfBind, withPatterns } from './tree'
 import { shownView } from './views'
 
 export interface Problem {
@@ -19,6 +20,9 @@ export function brokenInvariants(puppet: Puppet): Problem[] {
     ...partProblems(puppet),
     ...boneProblems(puppet),
     ...bindProblems(puppet),
+    ...targetProblems(puppet),
+    ...constraintProblems(puppet),
+    ...deformerProblems(puppet),
     ...layerProblems(puppet),
     ...poseProblems(puppet),
     ...pictureProblems(puppet),
@@ -29,7 +33,7 @@ export function brokenInvariants(puppet: Puppet): Problem[] {
 
 function keyProblems(puppet: Puppet): Problem[] {
   const out: Problem[] = []
-  for (const family of ['parts', 'bones', 'drawings', 'pictures', 'joints'] as const) {
+  for (const family of ['parts', 'bones', 'drawings', 'pictures', 'joints', 'targets'] as const) {
     for (const [key, value] of Object.entries<{ id: string }>(puppet[family])) {
       if (value.id !== key) out.push({ path: `${family}.${key}`, message: `is filed under "${key}" but calls itself "${value.id}"` })
     }
@@ -78,6 +82,11 @@ function jointProblems(puppet: Puppet): Problem[] {
   return out
 }
 
+interface Kept {
+  readonly id: string
+  readonly inViews: Readonly<Record<string, unknown>>
+}
+
 /** Views have ids of their own, one of them is shown, and nothing is kept aside for any other than the rest of them. */
 function viewProblems(puppet: Puppet): Problem[] {
   const out: Problem[] = []
@@ -85,7 +94,7 @@ function viewProblems(puppet: Puppet): Problem[] {
   if (views.size < puppet.views.length) out.push({ path: 'views', message: 'has two views of one id' })
   if (!views.has(puppet.view)) out.push({ path: 'view', message: `is "${puppet.view}", which is no view of it` })
   else if (puppet.view !== shownView(puppet)) out.push({ path: 'view', message: 'is not the one that the pose shows' })
-  for (const { id, inViews } of [...Object.values(puppet.parts), ...Object.values(puppet.bones), ...Object.values(puppet.joints)])
+  for (const { id, inViews } of [puppet.parts, puppet.bones, puppet.joints, puppet.targets].flatMap((r) => Object.values<Kept>(r)))
     for (const view of Object.keys(inViews))
       if (!views.has(view) || view === puppet.view)
         out.push({ path: `${id}.inViews`, message: views.has(view) ? 'keeps aside what is shown' : `knows no view "${view}"` })
@@ -174,11 +183,63 @@ function bindProblems(puppet: Puppet): Problem[] {
     const bind = part.bind
     if (!bind) continue
     const path = `parts.${part.id}.bind`
-    for (const bone of bind.kind === 'whole' ? [bind.bone] : bind.bones) {
+    if (bind.kind === 'attached') {
+      if (!puppet.parts[bind.to]) out.push({ path, message: `hangs on the missing part "${bind.to}"` })
+      continue
+    }
+    for (const bone of bonesOfBind(bind)) {
       if (!puppet.bones[bone]) out.push({ path, message: `follows the missing bone "${bone}"` })
     }
     if (bind.kind === 'blended') out.push(...fieldProblems(bind, path))
   }
+  const self = out.length === 0 ? attachCycle(puppet) : null
+  if (self !== null) out.push({ path: `parts.${self}.bind`, message: 'hangs on itself' })
+  return out
+}
+
+function targetProblems(puppet: Puppet): Problem[] {
+  return Object.values(puppet.targets)
+    .filter((t) => t.parent !== null && !puppet.bones[t.parent])
+    .map((t) => ({ path: `targets.${t.id}`, message: `hangs from the missing bone "${t.parent}"` }))
+}
+
+/** Constraints move bones that exist, along chains that are chains, after targets that exist, and none waits for itself. */
+function constraintProblems(puppet: Puppet): Problem[] {
+  const out: Problem[] = []
+  const ids = new Set<string>()
+  for (const c of puppet.constraints) {
+    const path = `constraints.${c.id}`
+    if (ids.has(c.id)) out.push({ path, message: 'is listed twice' })
+    ids.add(c.id)
+    const bones = c.kind === 'copy' ? [c.bone, c.from] : movedBones(c)
+    for (const bone of bones) if (!puppet.bones[bone]) out.push({ path, message: `moves the missing bone "${bone}"` })
+    for (const target of targetsOf(c)) if (!puppet.targets[target]) out.push({ path, message: `looks for the missing target "${target}"` })
+    if ((c.kind === 'reach' || c.kind === 'path') && c.bones.some((b, i) => i > 0 && puppet.bones[b]?.parent !== c.bones[i - 1]))
+      out.push({ path, message: 'moves bones that do not hang one from the other' })
+  }
+  if (out.length > 0) return out
+  const cycle = constraintCycle(puppet)
+  return cycle === null ? [] : [{ path: `constraints.${cycle}`, message: 'waits for itself' }]
+}
+
+/** Deformers and their handles have ids of their own and go along with bones that exist; meshes hold together. */
+function deformerProblems(puppet: Puppet): Problem[] {
+  const out: Problem[] = []
+  const seen = new Set<string>()
+  for (const part of Object.values(puppet.parts))
+    for (const d of part.deformers) {
+      const path = `parts.${part.id}.deformers.${d.id}`
+      for (const id of [d.id, ...handlesOf(d)]) {
+        if (seen.has(id)) out.push({ path, message: `uses the id "${id}" again` })
+        seen.add(id)
+      }
+      if (d.bone !== null && !puppet.bones[d.bone]) out.push({ path, message: `goes along with the missing bone "${d.bone}"` })
+      if (d.kind !== 'pins') continue
+      const n = d.vertices.length / 2
+      if (d.triangles.length % 3 !== 0 || d.triangles.some((v) => v >= n))
+        out.push({ path, message: 'has a triangle with a missing vertex' })
+      if (d.stiffness.length !== n) out.push({ path, message: 'has stiffness that does not fit its vertices' })
+    }
   return out
 }
 

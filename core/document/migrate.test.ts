@@ -23,7 +23,7 @@ describe('reading puppets', () => {
   })
 
   test('a newer version is refused with what to do', () => {
-    expect(() => readPuppet({ ...raw(), version: 9 })).toThrow('version 9, this build reads up to 5; update')
+    expect(() => readPuppet({ ...raw(), version: 9 })).toThrow('version 9, this build reads up to 6; update')
   })
 
   test('a puppet of version 1 is brought up and bends as it did', () => {
@@ -63,7 +63,14 @@ describe('reading puppets', () => {
   test('versions are brought up step by step', () => {
     const old = { ...raw(), version: 0, title: 'Old arm' }
     const next = (version: number) => (p: Record<string, unknown>) => ({ ...p, version })
-    const puppet = readPuppet(old, { 0: (p) => ({ ...p, version: 1, name: p['title'] }), 1: next(2), 2: next(3), 3: next(4), 4: next(5) })
+    const puppet = readPuppet(old, {
+      0: (p) => ({ ...p, version: 1, name: p['title'] }),
+      1: next(2),
+      2: next(3),
+      3: next(4),
+      4: next(5),
+      5: next(6),
+    })
     expect(puppet.name).toBe('Old arm')
   })
 

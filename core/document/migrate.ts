@@ -3,12 +3,19 @@
  * brought up step by step and then checked as the current version.
  */
 import { parsePuppet, PuppetError } from './invariants'
+import { freeBone } from './new'
 import { CURRENT_VERSION, type Puppet } from './schema'
 
 export type Migration = (raw: Record<string, unknown>) => Record<string, unknown>
 
 /** MIGRATIONS[n] takes version n to version n + 1. */
-const MIGRATIONS: Readonly<Record<number, Migration>> = { 1: fromVersion1, 2: fromVersion2, 3: fromVersion3, 4: fromVersion4 }
+const MIGRATIONS: Readonly<Record<number, Migration>> = {
+  1: fromVersion1,
+  2: fromVersion2,
+  3: fromVersion3,
+  4: fromVersion4,
+  5: fromVersion5,
+}
 
 type Json = Record<string, unknown>
 const records = (value: unknown): [string, Json][] => Object.entries((value ?? {}) as Record<string, Json>)
@@ -60,6 +67,20 @@ function fromVersion4(raw: Json): Json {
     parts: all('parts', { inViews: {}, sheet: null }),
     bones: all('bones', { inViews: {} }),
     joints: all('joints', { inViews: {} }),
+  }
+}
+
+/** Version 6 knows targets, constraints, deformers, and bones that change their length. */
+function fromVersion5(raw: Json): Json {
+  const bone = (b: Json): Json => ({ ...b, ...freeBone() })
+  return {
+    ...raw,
+    version: 6,
+    targets: {},
+    constraints: [],
+    presets: [],
+    parts: Object.fromEntries(records(raw['parts']).map(([id, p]) => [id, { ...p, deformers: [] }])),
+    bones: Object.fromEntries(records(raw['bones']).map(([id, b]) => [id, bone(b)])),
   }
 }
 

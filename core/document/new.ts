@@ -17,6 +17,7 @@ export function newPart(id: PartId, name: string, content: PartContent = { kind:
     pivot: { x: 0, y: 0 },
     home: atHome(),
     bind: null,
+    deformers: [],
     opacity: 1,
     visible: true,
     masks: [],
@@ -35,8 +36,28 @@ export function newPart(id: PartId, name: string, content: PartContent = { kind:
   }
 }
 
+/** How a bone answers to its parent and to being drawn out, before anything was set. */
+export const freeBone = (): Pick<Bone, 'lengths' | 'keepsVolume' | 'inherits' | 'locked'> => ({
+  lengths: { min: 0.1, max: 10 },
+  keepsVolume: true,
+  inherits: { turn: true, scale: false },
+  locked: false,
+})
+
 export function newBone(id: BoneId, name: string, start: Vec, end: Vec): Bone {
-  return { id, name, label: '', parent: null, children: [], start, end, colour: 1, limits: { min: null, max: null }, inViews: {} }
+  return {
+    id,
+    name,
+    label: '',
+    parent: null,
+    children: [],
+    start,
+    end,
+    colour: 1,
+    limits: { min: null, max: null },
+    ...freeBone(),
+    inViews: {},
+  }
 }
 
 export function newPuppet(id: PuppetId, name: string, size: { width: number; height: number } = { width: 1000, height: 1000 }): Puppet {
@@ -61,6 +82,9 @@ export function newPuppet(id: PuppetId, name: string, size: { width: number; hei
     joints: {},
     bones: {},
     skeleton: [],
+    targets: {},
+    constraints: [],
+    presets: [],
     pose: {},
   }
 }

@@ -9,9 +9,13 @@
 import { z } from 'zod'
 import { BlendMode, Box, Drawing, Effect, Mask, Picture } from './artwork'
 import { Affine, Colour, finite, Name, Vec } from './basics'
-import { AssetHash, BoneId, DrawingId, JointId, PartId, PictureId, PuppetId, SwatchId, ViewId } from './ids'
+import { Constraint, Target } from './constraints'
+import { CagePreset, Deformer } from './deformers'
+import { AssetHash, BoneId, DrawingId, JointId, PartId, PictureId, PuppetId, SwatchId, TargetId, ViewId } from './ids'
 
 export * from './artwork'
+export * from './constraints'
+export * from './deformers'
 export { Affine, Colour, Name, Vec } from './basics'
 
 /** Where a part sits in its parent's rest space: translation, turn, skew and scale about the pivot. */
@@ -53,14 +57,25 @@ export const Bind = z.discriminatedUnion('kind', [
     /** Rest ends of `bones` [4b] (start x,y, end x,y) when the weights were made: tells when they are out of date. */
     madeAt: z.array(finite),
   }),
+  /**
+   * Hangs on another part: `carried` rigidly with the spot under its pivot, `pivoting` with the spot but not with its
+   * turn, `fused` bent as if both were one piece.
+   */
+  z.object({ kind: z.literal('attached'), to: PartId, how: z.enum(['carried', 'pivoting', 'fused']) }),
 ])
 export type Bind = z.infer<typeof Bind>
 
 /**
  * What is a part's own in a view that is not shown. `order` is its place among its siblings, counted from the bottom;
- * a bind is kept only where it is blended, since weights belong to the artwork of their view.
+ * a bind is kept only where it is blended, since weights belong to the artwork of their view, as deformers do.
  */
-export const PartInView = z.object({ pivot: Vec, home: Placement, order: z.number().int(), bind: Bind.optional() })
+export const PartInView = z.object({
+  pivot: Vec,
+  home: Placement,
+  order: z.number().int(),
+  bind: Bind.optional(),
+  deformers: z.array(Deformer).optional(),
+})
 export type PartInView = z.infer<typeof PartInView>
 
 /**
@@ -115,6 +130,8 @@ export const Part = z.object({
   home: Placement,
   /** null: inherited from the nearest part above that has one. */
   bind: Bind.nullable(),
+  /** In the order in which they act, those before bones first. */
+  deformers: z.array(Deformer).max(32),
   opacity: z.number().min(0).max(1),
   visible: z.boolean(),
   /** All of them count: what every one lets through is shown. */
@@ -161,6 +178,14 @@ export const Bone = z.object({
   /** Chain colour, 1 to 8: an index into the theme's palette. */
   colour: z.number().int().min(1).max(CHAIN_COLOURS),
   limits: Limits,
+  /** How short and how long it may become, as shares of its length at rest. */
+  lengths: z.object({ min: z.number().min(0.05).max(1), max: z.number().min(1).max(20) }),
+  /** Whether it grows thinner as it grows longer, so that its area stays. */
+  keepsVolume: z.boolean(),
+  /** What it takes over from its parent besides its place. */
+  inherits: z.object({ turn: z.boolean(), scale: z.boolean() }),
+  /** Whether it is passed over by the pointer and by dragging at rest. */
+  locked: z.boolean(),
   /** Where it lies in the views that are not shown; as in the shown one where a view is not listed. */
   inViews: z.record(ViewId, z.object({ start: Vec, end: Vec })),
 })
@@ -207,7 +232,7 @@ export const Reference = z.object({
 })
 export type Reference = z.infer<typeof Reference>
 
-export const CURRENT_VERSION = 5
+export const CURRENT_VERSION = 6
 
 export const Puppet = z.object({
   format: z.literal('eager-marionette/puppet'),
@@ -235,6 +260,11 @@ export const Puppet = z.object({
   bones: z.record(BoneId, Bone),
   /** Bones without a parent, in order. */
   skeleton: z.array(BoneId),
+  targets: z.record(TargetId, Target),
+  /** In order: where none needs the result of another, earlier ones act first. */
+  constraints: z.array(Constraint).max(500),
+  /** Forms of cages that were saved to be used again. */
+  presets: z.array(CagePreset).max(200),
   /** What the stage shows: channel address to value; a channel that is not listed is at rest. */
   pose: z.record(z.string(), finite),
 })

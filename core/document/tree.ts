@@ -4,7 +4,7 @@ import { emptyBounds, isEmpty, pathBounds, unite, type Bounds } from '../geometr
 import { mapPath } from '../geometry/path'
 import type { AssetHash, BoneId, DrawingId, PartId, PictureId } from './ids'
 import { outlineOf, pictureBounds, pictureOf } from './pictures'
-import type { Affine, Bone, Drawing, Part, Puppet, Vec } from './schema'
+import type { Affine, Bind, Bone, Drawing, Part, Puppet, Vec } from './schema'
 
 /** Parts from a start in painting order (parents before children, bottom to top); `enters` tells whose children count. */
 function walkParts(puppet: Puppet, start: PartId, enters: (part: Part) => boolean): Part[] {
@@ -170,6 +170,10 @@ export function restBounds(puppet: Puppet, part: PartId): Bounds | null {
 /** The pivot of a part on the canvas at rest. */
 export const restPivot = (puppet: Puppet, part: PartId): Vec => apply(restMatrix(puppet, part), puppet.parts[part]!.pivot)
 
+/** Bones that a bind names. */
+export const bonesOfBind = (bind: Bind): readonly BoneId[] =>
+  bind.kind === 'whole' ? [bind.bone] : bind.kind === 'blended' ? bind.bones : []
+
 /** Parts that a bone moves, whole or blended. */
 export const partsOfBone = (puppet: Puppet, bone: BoneId): Part[] =>
-  Object.values(puppet.parts).filter((p) => (p.bind?.kind === 'whole' ? p.bind.bone === bone : (p.bind?.bones.includes(bone) ?? false)))
+  Object.values(puppet.parts).filter((p) => p.bind !== null && bonesOfBind(p.bind).includes(bone))

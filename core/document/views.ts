@@ -6,7 +6,7 @@
  */
 import { channelOf, clampTo, viewChannel } from './channels'
 import type { ViewId } from './ids'
-import type { Bone, Joint, Part, PartInView, Puppet } from './schema'
+import type { Bone, Joint, Part, PartInView, Puppet, Target } from './schema'
 
 /** The view that a pose shows. */
 export function shownView(puppet: Puppet, pose: Readonly<Record<string, number>> = puppet.pose): ViewId {
@@ -30,8 +30,8 @@ export function inView(puppet: Puppet, view: ViewId): Puppet {
   return made
 }
 
-/** Parts, bones and joints as they are in another view, with what they were until now kept aside. */
-function swapped(puppet: Puppet, view: ViewId): Pick<Puppet, 'parts' | 'bones' | 'joints'> {
+/** Parts, bones, joints and targets as they are in another view, with what they were until now kept aside. */
+function swapped(puppet: Puppet, view: ViewId): Pick<Puppet, 'parts' | 'bones' | 'joints' | 'targets'> {
   const { view: old, views } = puppet
   const all = <T extends { id: string }>(records: Record<string, T>, swap: (record: T) => T): Record<string, T> =>
     Object.fromEntries(Object.values(records).map((r) => [r.id, swap(r)]))
@@ -46,13 +46,33 @@ function swapped(puppet: Puppet, view: ViewId): Pick<Puppet, 'parts' | 'bones' |
     const now = { at: j.at, radius: j.radius }
     return { ...j, ...(j.inViews[view] ?? now), inViews: aside(j.inViews, now) }
   }
+  const target = (t: Target): Target => ({ ...t, at: t.inViews[view]?.at ?? t.at, inViews: aside(t.inViews, { at: t.at }) })
   const order = ordersOf(puppet)
   const part = (p: Part): Part => {
-    const now: PartInView = { pivot: p.pivot, home: p.home, order: order(p), ...(p.bind?.kind === 'blended' && { bind: p.bind }) }
-    const { pivot, home, bind } = p.inViews[view] ?? now
-    return { ...p, pivot, home, bind: bind ?? p.bind, children: childrenIn(puppet, p, view), inViews: aside(p.inViews, now) }
+    const now: PartInView = {
+      pivot: p.pivot,
+      home: p.home,
+      order: order(p),
+      ...(p.bind?.kind === 'blended' && { bind: p.bind }),
+      ...(p.deformers.length > 0 && { deformers: p.deformers }),
+    }
+    const { pivot, home, bind, deformers } = p.inViews[view] ?? now
+    return {
+      ...p,
+      pivot,
+      home,
+      bind: bind ?? p.bind,
+      deformers: deformers ?? p.deformers,
+      children: childrenIn(puppet, p, view),
+      inViews: aside(p.inViews, now),
+    }
   }
-  return { parts: all(puppet.parts, part), bones: all(puppet.bones, bone), joints: all(puppet.joints, joint) }
+  return {
+    parts: all(puppet.parts, part),
+    bones: all(puppet.bones, bone),
+    joints: all(puppet.joints, joint),
+    targets: all(puppet.targets, target),
+  }
 }
 
 function ordersOf(puppet: Puppet): (part: Part) => number {

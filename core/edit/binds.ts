@@ -1,7 +1,9 @@
 /** Commands that tie artwork to bones. */
 import { z } from 'zod'
 import { BoneId, PartId } from '../document/ids'
+import { attachCycle } from '../document/order'
 import { Bind, WeightField, type Puppet } from '../document/schema'
+import { isWithinPart } from '../document/tree'
 import { command, EditError } from './command'
 import { boneOf, partOf } from './lookup'
 
@@ -27,6 +29,23 @@ export const bindBlended = command(
     if (field.starts.length !== field.vertices.length / 2 + 1) throw new EditError('The weights do not fit their region.')
     if (field.bones.some((b) => b >= bones.length)) throw new EditError('The weights name a bone that is not in the list.')
     partOf(puppet, part).bind = { kind: 'blended', mode, bones, field, madeAt: restEnds(puppet, bones) }
+  },
+)
+
+/** Hangs parts on another one: carried rigidly, with a turn of their own, or bent as one piece with it. */
+export const bindAttached = command(
+  'bind.attach',
+  'Hang on part',
+  z.object({ parts: z.array(PartId).min(1), to: PartId, how: z.enum(['carried', 'pivoting', 'fused']) }),
+  (puppet, { parts, to, how }) => {
+    const carrier = partOf(puppet, to)
+    for (const part of parts) {
+      const { name } = partOf(puppet, part)
+      if (isWithinPart(puppet, to, part)) throw new EditError(`"${name}" cannot hang on "${carrier.name}", which is in it.`)
+      partOf(puppet, part).bind = { kind: 'attached', to, how }
+    }
+    const self = attachCycle(puppet)
+    if (self !== null) throw new EditError(`"${partOf(puppet, self).name}" would hang on itself.`)
   },
 )
 

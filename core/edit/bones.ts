@@ -7,14 +7,17 @@ import { CHAIN_COLOURS, Limits, Name, Vec, type Bone, type Puppet } from '../doc
 import { bonesInOrder, isWithinBone } from '../document/tree'
 import { forgetBones } from './binds'
 import { command, EditError } from './command'
+import { forgetBonesInConstraints, mendChains } from './constraints'
+import { forgetBonesInDeformers } from './deformers'
 import { boneOf, insertAt, removeFrom } from './lookup'
 
 /** The list in which a bone stands: its parent's children, or the skeleton's roots. */
-const siblings = (puppet: Puppet, parent: string | null): string[] => (parent === null ? puppet.skeleton : boneOf(puppet, parent).children)
+export const siblings = (puppet: Puppet, parent: string | null): string[] =>
+  parent === null ? puppet.skeleton : boneOf(puppet, parent).children
 
 const SHORTEST = 1
 
-function checkLength(start: Vec, end: Vec): void {
+export function checkLength(start: Vec, end: Vec): void {
   if (Math.hypot(end.x - start.x, end.y - start.y) < SHORTEST) throw new EditError('A bone needs a length of at least one pixel.')
 }
 
@@ -66,6 +69,7 @@ export const hangBone = command(
     const list = siblings(puppet, parent)
     insertAt(list, bone, index ?? list.length)
     moved.parent = parent
+    mendChains(puppet)
   },
 )
 
@@ -82,11 +86,14 @@ export const deleteBone = command(
     const orphans = withChildren ? [] : [...gone.children]
     list.splice(list.indexOf(bone), 1, ...orphans)
     for (const orphan of orphans) boneOf(puppet, orphan).parent = heir
-    forgetBones(puppet, new Set(removed), heir)
+    const lost = new Set(removed)
+    forgetBones(puppet, lost, heir)
+    forgetBonesInDeformers(puppet, lost, heir)
     for (const id of removed) {
       delete puppet.bones[id]
       for (const address of addressesOf('bone', id)) delete puppet.pose[address]
     }
+    forgetBonesInConstraints(puppet, lost, heir)
   },
 )
 

@@ -1,6 +1,6 @@
 /** Folding groups that group nothing. */
 import { z } from 'zod'
-import { addressesOf } from '../document/channels'
+import { addressesOfPart } from '../document/channels'
 import { PartId } from '../document/ids'
 import { maskingParts } from '../document/masks'
 import type { Part, Puppet } from '../document/schema'
@@ -10,7 +10,7 @@ import { command } from './command'
 import { partOf, removeFrom } from './lookup'
 import { forgetParts } from './parts'
 
-/** Whether a part does nothing of its own: no mask, bind, opacity, effect, role, tag or comment. */
+/** Whether a part does nothing of its own: no mask, bind, deformer, opacity, effect, role, tag or comment. */
 const isPlain = (part: Part): boolean =>
   part.visible &&
   part.opacity === 1 &&
@@ -19,14 +19,15 @@ const isPlain = (part: Part): boolean =>
   !part.isolated &&
   part.effect === null &&
   part.bind === null &&
+  part.deformers.length === 0 &&
   part.merged === null &&
   part.role === null &&
   !part.locked &&
   part.tag === 0 &&
   part.comment === ''
 
-/** An effect is measured in the group's own space, which it would lose. */
-const canAbsorb = (group: Part, inner: Part): boolean => isPlain(inner) && group.effect === null
+/** An effect and deformers are measured in the group's own space, which it would lose. */
+const canAbsorb = (group: Part, inner: Part): boolean => isPlain(inner) && group.effect === null && group.deformers.length === 0
 
 /** Which of the two gives way: nothing is in the group, the group does nothing, or the part inside does nothing. */
 type Folding = 'empty' | 'group' | 'inner'
@@ -76,7 +77,7 @@ export const foldLabel = (count: number): string => (count === 1 ? 'Fold a neste
 
 function fold(puppet: Puppet, group: Part, named: ReadonlySet<PartId>, masking: ReadonlySet<PartId>): void {
   // A group that was moved in the pose does something.
-  if ([group.id, ...group.children].some((id) => addressesOf('part', id).some((a) => a in puppet.pose))) return
+  if ([group, ...group.children.map((id) => partOf(puppet, id))].some((p) => addressesOfPart(p).some((a) => a in puppet.pose))) return
   const folding = foldingOf(puppet, group, named, masking)
   if (folding === null) return
   const parent = puppet.parts[group.parent!]!

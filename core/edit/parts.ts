@@ -1,7 +1,7 @@
 /** Commands on parts: order, names, visibility, pivots and homes. */
 import { current } from 'immer'
 import { z } from 'zod'
-import { addressesOf } from '../document/channels'
+import { addressesOfPart } from '../document/channels'
 import { PartId } from '../document/ids'
 import { newPart } from '../document/new'
 import { Drawing, Name, Part, Picture, Placement, Vec, type Puppet } from '../document/schema'
@@ -96,7 +96,7 @@ export const deletePart = command('part.delete', 'Delete part', z.object({ part:
   removeFrom(partOf(puppet, partOf(puppet, part).parent!).children, part)
   for (const p of gone) {
     delete puppet.parts[p.id]
-    for (const address of addressesOf('part', p.id)) delete puppet.pose[address]
+    for (const address of addressesOfPart(p)) delete puppet.pose[address]
   }
   const missing = new Set(gone.map((p) => p.id))
   forgetParts(puppet, missing)
@@ -106,10 +106,13 @@ export const deletePart = command('part.delete', 'Delete part', z.object({ part:
   dropUnusedArt(puppet, gone.flatMap(artworkOf))
 })
 
-/** Takes joints of parts that are gone away; a twin without its original is a part like any other. */
+/** Takes joints of parts that are gone away, and what hung on them off; a twin without its original is a part like any other. */
 export function forgetParts(puppet: Puppet, gone: ReadonlySet<string>): void {
   for (const { id, under, over } of Object.values(puppet.joints)) if (gone.has(under) || gone.has(over)) delete puppet.joints[id]
-  for (const p of Object.values(puppet.parts)) if (p.twin && gone.has(p.twin.of)) p.twin = null
+  for (const p of Object.values(puppet.parts)) {
+    if (p.twin && gone.has(p.twin.of)) p.twin = null
+    if (p.bind?.kind === 'attached' && gone.has(p.bind.to)) p.bind = null
+  }
 }
 
 /** Takes those of some drawings and pictures away that nothing shows any more. */

@@ -2,9 +2,12 @@
 import * as arrange from './arrange'
 import * as artwork from './artwork'
 import * as binds from './binds'
+import * as boneLines from './boneLines'
 import * as bones from './bones'
 import type { Command } from './command'
+import * as constraints from './constraints'
 import * as cutting from './cutting'
+import * as deformers from './deformers'
 import * as joints from './joints'
 import * as layering from './layering'
 import * as marks from './marks'
@@ -31,7 +34,10 @@ export const COMMANDS: ReadonlyMap<string, Command> = new Map(
     layering,
     nesting,
     bones,
+    boneLines,
     skeleton,
+    constraints,
+    deformers,
     binds,
     pose,
     cutting,

@@ -1,10 +1,12 @@
 /** Commands that make bones from bones: splitting, mirroring, labels. */
+import { current } from 'immer'
 import { z } from 'zod'
 import { BoneId } from '../document/ids'
 import { newBone } from '../document/new'
 import type { Bone, Limits, Puppet, Vec } from '../document/schema'
 import { bonesInOrder, topmostBones } from '../document/tree'
 import { command, EditError } from './command'
+import { copyConstraints } from './copying'
 import { boneOf, insertAt } from './lookup'
 import { mapped } from './records'
 import { otherSide } from './sides'
@@ -69,6 +71,13 @@ function pieces({ start, end }: Ends, count: number): (k: number) => Ends {
   return (k) => ({ start: at(k), end: at(k + 1) })
 }
 
+/** What of a bone its copies share, wherever they are. */
+export const natureOf = ({ lengths, keepsVolume, inherits }: Bone): Pick<Bone, 'lengths' | 'keepsVolume' | 'inherits'> => ({
+  lengths,
+  keepsVolume,
+  inherits,
+})
+
 /** Limits of a bone's mirror image. */
 export const mirroredLimits = ({ min, max }: Limits): Limits => ({
   min: max === null ? null : -max || 0,
@@ -104,20 +113,47 @@ export const mirrorBones = command(
         label: bone.label,
         colour: bone.colour,
         limits: mirroredLimits(bone.limits),
+        ...natureOf(bone),
         inViews: mapped(bone.inViews, ({ start, end }) => ({ start: across(start), end: across(end) })),
       }
       const list = parent === null ? puppet.skeleton : boneOf(puppet, parent).children
       insertAt(list, id, list.length)
     }
+    copyConstraints(puppet, {
+      source: current(puppet),
+      bones: new Map(copied.map((b) => [b.id, ids[b.id]!])),
+      otherBone: (bone) => sideBone(puppet, bone),
+      at: across,
+      name: (name) => otherSide(name) ?? name,
+      mirrored: true,
+      prefix: ids[copied[0]!.id]!,
+    })
+    bindMirrored(puppet, copied, ids)
   },
 )
+
+/** The bone that a bone's name asks for on the other side; null where there is none. */
+function sideBone(puppet: Puppet, bone: string): string | null {
+  const wanted = otherSide(boneOf(puppet, bone).name)
+  return (wanted !== null && Object.values(puppet.bones).find((b) => b.name === wanted)?.id) || null
+}
+
+/** Parts that a copied bone moves whole hand on their bind to the parts of the other side, where those have none. */
+function bindMirrored(puppet: Puppet, copied: readonly Bone[], ids: Readonly<Record<string, string>>): void {
+  const byName = new Map(Object.values(puppet.parts).map((p) => [p.name, p]))
+  for (const { name, bind } of Object.values(puppet.parts)) {
+    if (bind?.kind !== 'whole' || !copied.some((b) => b.id === bind.bone)) continue
+    const wanted = otherSide(name)
+    const twin = wanted === null ? undefined : byName.get(wanted)
+    if (twin && twin.bind === null) twin.bind = { kind: 'whole', bone: ids[bind.bone]! }
+  }
+}
 
 function mirroredParent(puppet: Puppet, bone: Bone, ids: Readonly<Record<string, string>>): string | null {
   if (bone.parent === null) return null
   const copy = ids[bone.parent]
   if (copy !== undefined && puppet.bones[copy]) return copy
-  const wanted = otherSide(boneOf(puppet, bone.parent).name)
-  return (wanted !== null && Object.values(puppet.bones).find((b) => b.name === wanted)?.id) || bone.parent
+  return sideBone(puppet, bone.parent) ?? bone.parent
 }
 
 /** The bones that a mirroring copies: the given ones with all that hang from them. */

@@ -9,11 +9,13 @@ import { artworkOf, bonesInOrder, partsBelow, partsOfBone, restMatrix, topmostBo
 import { apply, invert, multiply, placementOf } from '../geometry/affine'
 import { mirroredKey } from '../roles/roles'
 import { command, EditError } from './command'
+import { copyConstraints } from './copying'
+import { deformersUnder } from './deformers'
 import { insertAt, partOf } from './lookup'
 import { dropUnusedArt } from './parts'
 import { mapped } from './records'
 import { otherSide } from './sides'
-import { mirroredLimits } from './skeleton'
+import { mirroredLimits, natureOf } from './skeleton'
 
 const Across = z.discriminatedUnion('kind', [
   /** The mirror image about an upright line of the canvas. */
@@ -63,6 +65,15 @@ export const makeTwin = command(
       insertAt(siblings, ids.get(top)!, siblings.indexOf(top) + 1)
     }
     addJointTwins(puppet, twins, prefix)
+    copyConstraints(puppet, {
+      source,
+      bones: new Map(chains.map((b) => [b.id, ids.get(b.id)!])),
+      otherBone: (bone) => twinBone(twins, bone),
+      at: (v) => apply(twins.map, v),
+      name: (name) => twinName(twins, name),
+      mirrored: twins.mirrored,
+      prefix,
+    })
   },
 )
 
@@ -105,8 +116,11 @@ function partTwin(part: Part, twins: Twins, isTop: boolean): Part {
       ...own,
       home: isTop ? homeAcross(inView(source, view), inView(source, view).parts[part.id]!, twins.map) : own.home,
       ...(own.bind && { bind: twinBind(twins, own.bind) }),
+      ...(own.deformers && { deformers: twinDeformers(twins, part.id, own.deformers) }),
     })),
     bind: part.bind && twinBind(twins, part.bind),
+    // They lie in the space of the artwork, which the twin shares.
+    deformers: twinDeformers(twins, part.id, part.deformers),
     masks: part.masks.map((m) => ({ ...m, shape: twinShape(twins, m.shape) })),
     role: part.role && (twins.mirrored ? mirroredKey(part.role) : part.role),
     source: null,
@@ -131,7 +145,7 @@ function twinBone({ source, ids, mirrored }: Twins, bone: string): string {
   return (wanted !== null && Object.values(source.bones).find((b) => b.name === wanted)?.id) || bone
 }
 
-/** The shape that masks a twin: its copy, the part of the other side by name, or the same. */
+/** The part that masks a twin or carries it: its copy, the part of the other side by name, or the same. */
 function twinShape({ source, ids, mirrored }: Twins, shape: string): string {
   const copy = ids.get(shape)
   if (copy !== undefined) return copy
@@ -139,7 +153,11 @@ function twinShape({ source, ids, mirrored }: Twins, shape: string): string {
   return (wanted !== null && Object.values(source.parts).find((p) => p.name === wanted)?.id) || shape
 }
 
+const twinDeformers = (twins: Twins, part: string, deformers: Part['deformers']): Part['deformers'] =>
+  deformersUnder(twins.ids.get(part)!, deformers, (bone) => twinBone(twins, bone))
+
 function twinBind(twins: Twins, bind: Bind): Bind {
+  if (bind.kind === 'attached') return { ...bind, to: twinShape(twins, bind.to) }
   if (bind.kind === 'whole') return { kind: 'whole', bone: twinBone(twins, bind.bone) }
   const bones = bind.bones.map((b) => twinBone(twins, b))
   // Weights belong to spots of the shared artwork; only who pulls there changes.
@@ -161,6 +179,7 @@ function addBoneTwin(puppet: Puppet, bone: Bone, twins: Twins): void {
     label: bone.label,
     colour: bone.colour,
     limits: twins.mirrored ? mirroredLimits(bone.limits) : bone.limits,
+    ...natureOf(bone),
     inViews: mapped(bone.inViews, ({ start, end }) => ({ start: at(start), end: at(end) })),
   }
   const list = parent === null ? puppet.skeleton : puppet.bones[parent]!.children

@@ -1,7 +1,7 @@
 /** The rig report: findings about a puppet, each with the way to the spot. */
 import type { JointId } from '../document/ids'
 import type { Puppet } from '../document/schema'
-import { bindHolder, drawingOf, drawnParts, partPath } from '../document/tree'
+import { bindHolder, bonesOfBind, drawingOf, drawnParts, partPath } from '../document/tree'
 import { meansStill } from '../roles/match'
 import { isOutOfDate } from '../edit/binds'
 
@@ -81,7 +81,7 @@ const isStill = (puppet: Puppet, part: string): boolean => partPath(puppet, part
 
 /** Bones at the end of a chain with nothing bound to them, once anything is bound. */
 function idleBones(puppet: Puppet): Finding[] {
-  const used = new Set(Object.values(puppet.parts).flatMap((p) => (p.bind?.kind === 'whole' ? [p.bind.bone] : (p.bind?.bones ?? []))))
+  const used = new Set(Object.values(puppet.parts).flatMap((p) => (p.bind ? bonesOfBind(p.bind) : [])))
   if (used.size === 0) return []
   return Object.values(puppet.bones)
     .filter((b) => b.children.length === 0 && !used.has(b.id))

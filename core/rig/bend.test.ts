@@ -131,9 +131,9 @@ describe('refinement', () => {
   function strayOf(puppet: Puppet, part: string, pose: Record<string, number>): number {
     const rig = compile(puppet)
     const d = rig.drawings.findIndex((x) => rig.parts.ids[x.part] === part)
-    const { skin, drawing } = rig.drawings[d]!
+    const { soft, drawing } = rig.drawings[d]!
     const bind = puppet.parts[part]!.bind
-    if (!skin || bind?.kind !== 'blended') throw new Error('Nothing bends.')
+    if (!soft || bind?.kind !== 'blended') throw new Error('Nothing bends.')
     const frame = poseRig(rig, pose)
     const outline = rig.drawings[d]!.geometry.shapes.flatMap((shape) => posedOutline(frame, d, shape)).flatMap(({ points }) => points)
     const dense: number[] = []

@@ -1,7 +1,7 @@
 /** Posing by dragging: turns a grabbed bone, reaches with the limb that ends in it, or moves the root. */
 import { boneChannel } from '../document/channels'
-import type { Vec } from '../document/schema'
-import { toDegrees } from '../geometry/affine'
+import type { Affine, Vec } from '../document/schema'
+import { apply, invert } from '../geometry/affine'
 import { reachWithChain } from '../solve/chain'
 import { nearestTurn, reachWithTwo, turnBetween } from '../solve/reach'
 import { boneSlot } from './compile'
@@ -72,13 +72,10 @@ const anglesOf = (pose: Float64Array, bones: readonly number[]): number[] => bon
 /** The grab with the angles that are shown now: bend sides are chosen against them, so that nothing flips under way. */
 export const followPose = (held: Grab, pose: Float64Array): Grab => ({ ...held, angles: anglesOf(pose, held.bones) })
 
-/** The spot of the rest canvas that a bone has moved to a spot of the posed canvas. Bones only turn: the inverse is exact. */
-function toRest(frame: Frame, bone: number, spot: Vec): Vec {
-  const m = frame.bones
-  const k = 6 * bone
-  const x = spot.x - m[k + 4]!
-  const y = spot.y - m[k + 5]!
-  return { x: m[k]! * x + m[k + 1]! * y, y: m[k + 2]! * x + m[k + 3]! * y }
+/** The spot of the rest canvas that a bone has moved to a spot of the posed canvas. */
+export function toRest(frame: Frame, bone: number, spot: Vec): Vec {
+  const back = invert([...frame.bones.subarray(6 * bone, 6 * bone + 6)] as unknown as Affine)
+  return back ? apply(back, spot) : spot
 }
 
 /** Values of channels that bring the held spot to a target, or as near as lengths and limits allow. */
@@ -88,7 +85,7 @@ export function dragTo(frame: Frame, pose: Float64Array, held: Grab, target: Vec
   if (held.kind === 'move') return moveRoot(frame, pose, bones[0]!, grab, target)
   const restStart = (bone: number): Vec => ({ x: start[2 * bone]!, y: start[2 * bone + 1]! })
   const above = parent[bones[0]!]!
-  const base = above < 0 ? 0 : toDegrees(Math.atan2(-frame.bones[6 * above + 1]!, frame.bones[6 * above]!))
+  const base = above < 0 ? 0 : frame.skeleton.turn[above]!
   const root = bonePoint(frame, bones[0]!, 0)
   const links = bones.map((bone, i) => {
     const from = restStart(bone)

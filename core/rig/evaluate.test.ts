@@ -55,7 +55,7 @@ describe('evaluation', () => {
 
   test('a blended sleeve keeps its far ends with their bones', () => {
     const frame = poseRig(compile(riggedArm()), { 'bone/lower/angle': 90 })
-    const d = frame.rig.drawings.findIndex((x) => x.skin)
+    const d = frame.rig.drawings.findIndex((x) => x.soft)
     const rest = frame.rig.drawings[d]!.geometry.points
     const posed = frame.points[d]!
     for (let i = 0; i < rest.length; i += 2) {

@@ -1,51 +1,77 @@
 /**
  * evaluate(rig, pose) -> Frame: where everything is in a pose.
  *
- * Placement follows one formula, x = K(W p): W is the product of home and posed offset from the root down, K the
- * motion of the bone or bones that the part is bound to. Allocates nothing and depends on nothing but its arguments.
+ * Placement follows one formula, x = S(K(W D(p))): D are deformers before bones, W is the product of home and posed
+ * offset from the root down, K the motion of the bone or bones that the part is bound to, S deformers after bones.
+ * Allocates nothing and depends on nothing but its arguments.
  */
 import { channelOf, clampTo } from '../document/channels'
 import type { Affine, Puppet } from '../document/schema'
 import { inView, shownView } from '../document/views'
 import { toRadians } from '../geometry/affine'
 import { expandBend } from './bend'
-import { boneSlot, compile, partSlot, type Rig, type Skin } from './compile'
-import { skinLinear, skinVolume } from './skin'
+import { makeBoneFrame, placeBone, type BoneFrame } from './boneTable'
+import { boneSlot, compile, makeShape, partSlot, type Rig, type RigAnchor } from './compile'
+import { solveConstraints, targetPlaces } from './constraints'
+import { compose, runCourse, type Fixed, type Stand } from './course'
+import { slotOfChannel } from './slots'
 
 export interface Frame {
   readonly rig: Rig
   /** [6b] motion of each bone: rest canvas to posed canvas */
   readonly bones: Float64Array
-  /** [6p] W of each part; for parts that follow one bone whole, K W */
+  /** What bones do besides, constraints included. */
+  readonly skeleton: BoneFrame
+  /** [3t] place and turn of each target, in the order of the document's targets */
+  readonly targets: Float64Array
+  /** [6p] W of each part; for parts that follow one bone or another part whole, K W */
   readonly parts: Float64Array
   /** [p] own opacity, channel included */
   readonly opacity: Float64Array
-  /** Posed points [2n] of each drawing that bends, null for rigid ones; canvas px */
+  /** Posed points [2n] of each drawing that changes its form, null for rigid ones; canvas px */
   readonly points: readonly (Float64Array | null)[]
-  /** Posed samples [2m] of each drawing that bends, from which its points follow */
+  /** Posed samples [2m] of each drawing that changes its form, from which its points follow */
   readonly samples: readonly (Float64Array | null)[]
-  /** [d] factor on line widths of drawings that bend */
+  /** [d] factor on line widths of drawings that change their form */
   readonly lineScale: Float64Array
-  /** Scratch: W of each part [6p] and the maps of one bind [6k]. */
+  /** [6p] W of each part */
   readonly world: Float64Array
-  readonly maps: Float64Array
+  /** What courses look at. */
+  readonly stand: Stand
   /** Grows with every evaluation. */
   revision: number
 }
 
 /** Makes the buffers for a rig's frames. */
 export function makeFrame(rig: Rig): Frame {
-  const widest = rig.drawings.reduce((most, d) => Math.max(most, d.skin?.bones.length ?? 0), 0)
+  const count = rig.parts.ids.length
+  const skeleton = makeBoneFrame(rig.bones.ids.length)
+  const world = new Float64Array(6 * count)
+  const longest = rig.drawings.reduce((most, d) => Math.max(most, d.soft?.bent.samples.length ?? 0), 16)
   return {
     rig,
-    bones: new Float64Array(6 * rig.bones.ids.length),
-    parts: new Float64Array(6 * rig.parts.ids.length),
-    opacity: new Float64Array(rig.parts.ids.length),
-    points: rig.drawings.map((d) => (d.skin ? new Float64Array(d.geometry.points.length) : null)),
-    samples: rig.drawings.map((d) => (d.skin ? new Float64Array(d.skin.bent.samples.length) : null)),
+    bones: skeleton.motion,
+    skeleton,
+    targets: new Float64Array(3 * rig.constraints.targets.parent.length),
+    parts: new Float64Array(6 * count),
+    opacity: new Float64Array(count),
+    points: rig.drawings.map((d) => (d.soft ? new Float64Array(d.geometry.points.length) : null)),
+    samples: rig.drawings.map((d) => (d.soft ? new Float64Array(d.soft.bent.samples.length) : null)),
     lineScale: new Float64Array(rig.drawings.length).fill(1),
-    world: new Float64Array(6 * rig.parts.ids.length),
-    maps: new Float64Array(6 * widest),
+    world,
+    stand: {
+      local: new Float64Array(6 * count),
+      world,
+      anchors: new Float64Array(6 * count),
+      motion: skeleton.motion,
+      rigid: skeleton.rigid,
+      stretch: skeleton.stretch,
+      drawn: skeleton.drawn,
+      shapes: rig.deformers.map(({ source }) => makeShape(source)),
+      acting: new Uint8Array(rig.deformers.length),
+      maps: new Float64Array(6 * Math.max(1, rig.bones.ids.length)),
+      more: new Float64Array(longest),
+    },
     revision: 0,
   }
 }
@@ -56,23 +82,19 @@ export function writePose(rig: Rig, pose: Readonly<Record<string, number>>, out:
   for (const [address, value] of Object.entries(pose)) {
     const channel = channelOf(rig.puppet, address)
     // The view is no movement: a rig is made for one.
-    if (!channel || channel.family === 'puppet') continue
-    const slot =
-      channel.family === 'bone'
-        ? boneSlot(rig.bones.index.get(channel.id)!) + BONE_FIELD_AT[channel.field as keyof typeof BONE_FIELD_AT]
-        : partSlot(rig, rig.parts.index.get(channel.id)!) + PART_FIELD_AT[channel.field as keyof typeof PART_FIELD_AT]
-    out[slot] = clampTo(channel, value)
+    const slot = channel ? slotOfChannel(rig.slots, channel) : -1
+    if (slot >= 0) out[slot] = clampTo(channel!, value)
   }
   return out
 }
 
-const BONE_FIELD_AT = { angle: 0, x: 1, y: 2 }
-const PART_FIELD_AT = { x: 0, y: 1, angle: 2, scaleX: 3, scaleY: 4, opacity: 5 }
-
 /** Evaluates a pose into a frame made for the same rig. */
 export function evaluate(rig: Rig, pose: Float64Array, frame: Frame): Frame {
-  moveBones(rig, pose, frame.bones)
+  moveBones(rig, pose, frame)
   placeParts(rig, pose, frame)
+  for (let s = 0; s < rig.deformers.length; s++) frame.stand.acting[s] = Number(frame.stand.shapes[s]!.pose(pose, rig.deformers[s]!.slots))
+  for (let a = 0; a < rig.anchors.length; a++) placeAnchor(frame, rig.anchors[a]!)
+  if (rig.anchors.length > 0) carryParts(rig, frame)
   for (let d = 0; d < rig.drawings.length; d++) bendDrawing(rig, d, frame)
   frame.revision++
   return frame
@@ -96,73 +118,36 @@ export const partMap = ({ parts }: Frame, p: number): Affine => [
 export const poseRig = (rig: Rig, pose: Readonly<Record<string, number>> = rig.puppet.pose): Frame =>
   evaluate(rig, writePose(rig, pose, new Float64Array(rig.restPose.length)), makeFrame(rig))
 
-/*
- * Maps are handed on in arrays with their places, never as numbers: a call that is not inlined would put each number
- * into an object of its own, and a frame would allocate.
- */
-
 /** The map being made. */
 const local = new Float64Array(6)
 
-/** Motions of the bones: each turns about its start, is shifted, then moves with its parent. */
-function moveBones(rig: Rig, pose: Float64Array, out: Float64Array): void {
-  const { parent, start, min, max } = rig.bones
-  for (let b = 0; b < parent.length; b++) {
-    const wanted = pose[boneSlot(b)]!
-    const angle = toRadians(Math.min(max[b]!, Math.max(min[b]!, wanted)))
-    const c = Math.cos(angle)
-    const s = Math.sin(angle)
-    const x = start[2 * b]!
-    const y = start[2 * b + 1]!
-    local[0] = c
-    local[1] = -s
-    local[2] = s
-    local[3] = c
-    local[4] = x - c * x - s * y + pose[boneSlot(b) + 1]!
-    local[5] = y + s * x - c * y + pose[boneSlot(b) + 2]!
-    compose(out, 6 * parent[b]!, local, 0, out, 6 * b)
+/** Own values of bones from the pose, their motions, then what constraints make of them. */
+function moveBones(rig: Rig, pose: Float64Array, frame: Frame): void {
+  const { bones, constraints, slots } = rig
+  const { skeleton } = frame
+  for (let b = 0; b < bones.ids.length; b++) {
+    const slot = boneSlot(b)
+    skeleton.angle[b] = Math.min(bones.max[b]!, Math.max(bones.min[b]!, pose[slot]!))
+    skeleton.shift[2 * b] = pose[slot + 1]!
+    skeleton.shift[2 * b + 1] = pose[slot + 2]!
+    skeleton.length[b] = pose[slot + 3]!
+    placeBone(bones, skeleton, b)
   }
-}
-
-/** out[at] = base[from] · map[of]; a negative `from` stands for no base. `out` may be `base` or `map`. */
-function compose(base: Float64Array, from: number, map: Float64Array, of: number, out: Float64Array, at: number): void {
-  const a = map[of]!
-  const b = map[of + 1]!
-  const c = map[of + 2]!
-  const d = map[of + 3]!
-  const e = map[of + 4]!
-  const f = map[of + 5]!
-  if (from < 0) {
-    out[at] = a
-    out[at + 1] = b
-    out[at + 2] = c
-    out[at + 3] = d
-    out[at + 4] = e
-    out[at + 5] = f
-    return
-  }
-  const m0 = base[from]!
-  const m1 = base[from + 1]!
-  const m2 = base[from + 2]!
-  const m3 = base[from + 3]!
-  const m4 = base[from + 4]!
-  const m5 = base[from + 5]!
-  out[at] = m0 * a + m2 * b
-  out[at + 1] = m1 * a + m3 * b
-  out[at + 2] = m0 * c + m2 * d
-  out[at + 3] = m1 * c + m3 * d
-  out[at + 4] = m0 * e + m2 * f + m4
-  out[at + 5] = m1 * e + m3 * f + m5
+  if (constraints.targets.parent.length === 0 && constraints.list.length === 0) return
+  const scene = { bones, table: constraints, slots, pose, frame: skeleton }
+  solveConstraints(scene)
+  targetPlaces(scene, frame.targets)
 }
 
 function placeParts(rig: Rig, pose: Float64Array, frame: Frame): void {
   const { parent, home, opacity, bone } = rig.parts
-  const { world, parts, bones } = frame
+  const { world, parts, bones, stand } = frame
   for (let p = 0; p < parent.length; p++) {
     const at = 6 * p
     const slot = partSlot(rig, p)
-    compose(world, 6 * parent[p]!, home, at, world, at)
-    if (offsetPart(rig, p, pose, slot)) compose(world, at, local, 0, world, at)
+    if (offsetPart(rig, p, pose, slot)) compose(home, at, local, 0, stand.local, at)
+    else compose(home, -1, home, at, stand.local, at)
+    compose(world, 6 * parent[p]!, stand.local, at, world, at)
     frame.opacity[p] = opacity[p]! * Math.min(1, Math.max(0, pose[slot + 5]!))
     compose(bones, 6 * bone[p]!, world, at, parts, at)
   }
@@ -190,45 +175,88 @@ function offsetPart(rig: Rig, p: number, pose: Float64Array, slot: number): bool
   return true
 }
 
-/** Skins one drawing: its samples go with the bones, its path points follow from them. */
+const probe = new Float64Array(6)
+
+/** The motion of what hangs on another part: its spot's shift, and its turn where it takes that over. */
+function placeAnchor(frame: Frame, { part, turns, course, spots, fixed, at }: RigAnchor): void {
+  probe.set(spots)
+  runCourse(frame.stand, course, fixed, probe, probe)
+  const { anchors } = frame.stand
+  let c = 1
+  let s = 0
+  if (turns) {
+    // The turn nearest to what the two steps beside the spot became.
+    const cos = probe[2]! - probe[0]! + probe[5]! - probe[1]!
+    const sin = probe[3]! - probe[1]! - (probe[4]! - probe[0]!)
+    const size = Math.sqrt(cos * cos + sin * sin)
+    c = size > 1e-12 ? cos / size : 1
+    s = size > 1e-12 ? sin / size : 0
+  }
+  const k = 6 * part
+  anchors[k] = c
+  anchors[k + 1] = s
+  anchors[k + 2] = -s
+  anchors[k + 3] = c
+  anchors[k + 4] = probe[0]! - c * at[0] + s * at[1]
+  anchors[k + 5] = probe[1]! - s * at[0] - c * at[1]
+}
+
+/** Parts that hang on another one go along with it. */
+function carryParts(rig: Rig, { world, parts, stand }: Frame): void {
+  const { anchor } = rig.parts
+  for (let p = 0; p < anchor.length; p++) if (anchor[p]! >= 0) compose(stand.anchors, 6 * anchor[p]!, world, 6 * p, parts, 6 * p)
+}
+
+/** Poses one drawing that changes its form: its samples go their course, its path points follow from them. */
 function bendDrawing(rig: Rig, d: number, frame: Frame): void {
-  const { skin, part } = rig.drawings[d]!
-  if (!skin) return
-  const { world } = frame
+  const { soft } = rig.drawings[d]!
+  if (!soft) return
   const samples = frame.samples[d]!
-  const w = 6 * part
-  skinPoints(frame, d, skin.bent.samples, skin, samples)
-  expandBend(skin.bent, samples, frame.points[d]!)
-  // Bones only turn, so the area changes by the part's own placement alone.
-  frame.lineScale[d] = Math.sqrt(Math.abs(world[w]! * world[w + 3]! - world[w + 1]! * world[w + 2]!))
+  posePoints(frame, d, soft.bent.samples, soft.fixed, samples)
+  expandBend(soft.bent, samples, frame.points[d]!)
+  frame.lineScale[d] = lineScale(rig, d, frame)
 }
 
 /**
- * Poses points of the space of a drawing that bends, with their weights and centres.
+ * Poses points of the space of a drawing that changes its form.
  *
  * @param points [2n] in the part's own space
+ * @param fixed what the drawing's `fix` made of them
  * @param out [2n] on the canvas; overwritten
  */
-export function skinPoints(
-  frame: Frame,
-  d: number,
-  points: Float64Array,
-  { offsets, weights, centres }: Pick<Skin, 'offsets' | 'weights' | 'centres'>,
-  out: Float64Array,
-): void {
-  const { world, maps, bones } = frame
-  const { skin, part } = frame.rig.drawings[d]!
-  const w = 6 * part
-  if (skin!.mode === 'volume') {
-    for (let k = 0; k < skin!.bones.length; k++) copyMap(bones, 6 * skin!.bones[k]!, maps, 6 * k)
-    skinVolume(points, centres, offsets, weights, maps, world, w, out)
-  } else {
-    // The bones' motions are joined with the part's placement first, so that each point is mapped once.
-    for (let k = 0; k < skin!.bones.length; k++) compose(bones, 6 * skin!.bones[k]!, world, w, maps, 6 * k)
-    skinLinear(points, offsets, weights, maps, out)
-  }
+export function posePoints(frame: Frame, d: number, points: Float64Array, fixed: Fixed, out: Float64Array): void {
+  runCourse(frame.stand, frame.rig.drawings[d]!.soft!.course, fixed, points, out)
 }
 
-function copyMap(from: Float64Array, at: number, to: Float64Array, there: number): void {
-  for (let i = 0; i < 6; i++) to[there + i] = from[at + i]!
+/**
+ * Factor on line widths: the square root of what became of the drawing's area. Where bones alone bend it, they keep
+ * its area, and the part's own placement says it.
+ */
+function lineScale(rig: Rig, d: number, { world, points }: Frame): number {
+  const { soft, part, geometry } = rig.drawings[d]!
+  const w = 6 * part
+  const placed = Math.abs(world[w]! * world[w + 3]! - world[w + 1]! * world[w + 2]!)
+  if (soft!.course.levels.length === 0 && soft!.course.later.length === 0) return Math.sqrt(placed)
+  let rest = 0
+  let posed = 0
+  for (let k = 0; k < geometry.shapes.length; k++) {
+    const { first, count } = geometry.shapes[k]!
+    rest += Math.abs(areaOf(geometry.points, first, count))
+    posed += Math.abs(areaOf(points[d]!, first, count))
+  }
+  return rest > 1 ? Math.sqrt(Math.min(100, posed / rest)) : Math.sqrt(placed)
+}
+
+/** Area inside a run of points, signed. */
+function areaOf(points: Float64Array, first: number, count: number): number {
+  let sum = 0
+  for (let i = first, j = first + count - 1; i < first + count; j = i++)
+    sum += points[2 * j]! * points[2 * i + 1]! - points[2 * i]! * points[2 * j + 1]!
+  return sum / 2
+}
+
+/** Where a target is in a frame, with its turn in degrees. */
+export function targetPlace(frame: Frame, target: string): { x: number; y: number; turn: number } {
+  const t = 3 * frame.rig.constraints.targets.index.get(target)!
+  return { x: frame.targets[t]!, y: frame.targets[t + 1]!, turn: frame.targets[t + 2]! }
 }

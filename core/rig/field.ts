@@ -19,7 +19,11 @@ export function samplerOf(field: WeightField, boneCount: number): FieldSampler {
   return sampler
 }
 
-interface Spot {
+/** Triangles over a region, to be looked up by place. */
+export type Region = Pick<WeightField, 'vertices' | 'triangles'>
+
+/** Where a point is: a triangle and the shares of its corners. */
+export interface Spot {
   triangle: number
   u: number
   v: number
@@ -28,7 +32,7 @@ interface Spot {
 
 function makeSampler(field: WeightField, boneCount: number): FieldSampler {
   const { triangles } = field
-  const locate = makeLocator(field)
+  const locate = locatorOf(field)
   const sum = new Float64Array(boneCount)
   const middles = centresOf(field, boneCount)
   return {
@@ -68,8 +72,19 @@ function writeStrongest(sum: Float64Array, bones: Int32Array, weights: Float64Ar
   for (let k = 0; k < INFLUENCES; k++) weights[at + k]! /= total
 }
 
-/** Finds the triangle at or nearest to a point; triangles are filed in a grid. */
-function makeLocator(field: WeightField): (x: number, y: number) => Spot {
+const locators = new WeakMap<readonly number[], { triangles: readonly number[]; locate: (x: number, y: number) => Spot }>()
+
+/** Finds the triangle at or nearest to a point. Made once for a region; the spot that is given back is written anew each time. */
+export function locatorOf(region: Region): (x: number, y: number) => Spot {
+  const known = locators.get(region.vertices)
+  if (known?.triangles === region.triangles) return known.locate
+  const locate = makeLocator(region)
+  locators.set(region.vertices, { triangles: region.triangles, locate })
+  return locate
+}
+
+/** Triangles are filed in a grid. */
+function makeLocator(field: Region): (x: number, y: number) => Spot {
   const { vertices, triangles } = field
   const count = triangles.length / 3
   let minX = Infinity
@@ -126,7 +141,7 @@ function makeLocator(field: WeightField): (x: number, y: number) => Spot {
 }
 
 /** Whether (x, y) lies in triangle t; then writes its barycentric coordinates. */
-function within(field: WeightField, t: number, x: number, y: number, out: Spot): boolean {
+function within(field: Region, t: number, x: number, y: number, out: Spot): boolean {
   const { vertices: p, triangles } = field
   const a = 2 * triangles[3 * t]!
   const b = 2 * triangles[3 * t + 1]!
@@ -144,7 +159,7 @@ function within(field: WeightField, t: number, x: number, y: number, out: Spot):
 }
 
 /** Compares the edges of triangle t with the best squared distance so far; writes and returns the better one. */
-function closest(field: WeightField, t: number, x: number, y: number, best: number, out: Spot): number {
+function closest(field: Region, t: number, x: number, y: number, best: number, out: Spot): number {
   const { vertices: p, triangles } = field
   for (let k = 0; k < 3; k++) {
     const a = 2 * triangles[3 * t + k]!

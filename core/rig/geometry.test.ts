@@ -35,7 +35,7 @@ describe('the nearest affine map of a bend', () => {
     field: autoWeights(puppet, 'sleeve', ['upper', 'lower']),
   })
   const rig = compile(bent)
-  const d = rig.drawings.findIndex((x) => x.skin)
+  const d = rig.drawings.findIndex((x) => x.soft)
   const fit = (pose: Record<string, number>) => fitAffine(poseRig(rig, pose), d, rig.drawings[d]!.geometry.shapes[0]!)
 
   test('is exact where all bones turn as one', () => {

@@ -2,7 +2,7 @@
 import { boneChannel, partChannel } from '../document/channels'
 import type { PartId } from '../document/ids'
 import type { Bone, Joint, Puppet } from '../document/schema'
-import { bindHolder, isWithinBone } from '../document/tree'
+import { bindHolder, bonesOfBind, isWithinBone } from '../document/tree'
 
 export interface JointTurn {
   /** The channel that turns one of the two pieces against the other. */
@@ -22,7 +22,7 @@ const UNLIMITED = 120
 function bonesOf(puppet: Puppet, part: PartId): Bone[] {
   const bind = bindHolder(puppet, part)?.bind
   if (!bind) return []
-  return (bind.kind === 'whole' ? [bind.bone] : bind.bones).map((id) => puppet.bones[id]!)
+  return bonesOfBind(bind).map((id) => puppet.bones[id]!)
 }
 
 /**

@@ -8,7 +8,7 @@ import type { PartId } from '../document/ids'
 import type { Affine, Vec } from '../document/schema'
 import { apply, determinant, invert } from '../geometry/affine'
 import { drawingOfPart } from './compile'
-import { partMap, skinPoints, type Frame } from './evaluate'
+import { partMap, posePoints, type Frame } from './evaluate'
 
 /** Derivative of a map at a spot: where the steps (1, 0) and (0, 1) go. */
 export type Jacobian = readonly [number, number, number, number]
@@ -34,7 +34,7 @@ export function stepBack([a, b, c, d]: Jacobian, x: number, y: number, least = S
 export function posedMap(frame: Frame, part: PartId): PosedMap {
   const { rig } = frame
   const d = drawingOfPart(rig, part)
-  return rig.drawings[d]?.skin ? bentMap(frame, d) : rigidMap(partMap(frame, rig.parts.index.get(part)!))
+  return rig.drawings[d]?.soft ? bentMap(frame, d) : rigidMap(partMap(frame, rig.parts.index.get(part)!))
 }
 
 /** Area below which a placement counts as flattened. */
@@ -59,28 +59,28 @@ const NEAR = 1e-3
 const STARTS = 4
 
 function bentMap(frame: Frame, d: number): PosedMap {
-  const { skin } = frame.rig.drawings[d]!
+  const { soft } = frame.rig.drawings[d]!
   const one = new Float64Array(2)
   const four = new Float64Array(8)
   const out = new Float64Array(8)
   const toCanvas = ({ x, y }: Vec): Vec => {
     one[0] = x
     one[1] = y
-    skinPoints(frame, d, one, skin!.weigh(one), out)
+    posePoints(frame, d, one, soft!.fix(one), out)
     return { x: out[0]!, y: out[1]! }
   }
   const derivative = ({ x, y }: Vec): Jacobian => {
     four.set([x - STEP, y, x + STEP, y, x, y - STEP, x, y + STEP])
-    skinPoints(frame, d, four, skin!.weigh(four), out)
+    posePoints(frame, d, four, soft!.fix(four), out)
     const by = 2 * STEP
     return [(out[2]! - out[0]!) / by, (out[3]! - out[1]!) / by, (out[6]! - out[4]!) / by, (out[7]! - out[5]!) / by]
   }
-  const newton = (spot: Vec, start: Vec): Vec | null => solve(toCanvas, derivative, spot, start)
+  const newton = (spot: Vec, start: Vec): Vec | null => solveBack(toCanvas, derivative, spot, start)
   return {
     toCanvas,
     derivative,
     toPart(spot, near) {
-      const starts = [...(near ? [near] : []), ...nearestSamples(skin!.bent.samples, frame.samples[d]!, spot)]
+      const starts = [...(near ? [near] : []), ...nearestSamples(soft!.bent.samples, frame.samples[d]!, spot)]
       for (const start of starts) {
         const found = newton(spot, start)
         if (found) return found
@@ -91,7 +91,7 @@ function bentMap(frame: Frame, d: number): PosedMap {
 }
 
 /** A spot that a map takes to another, from a start; null where the way is lost, or ends where the map is flat. */
-function solve(toCanvas: (at: Vec) => Vec, derivative: (at: Vec) => Jacobian, spot: Vec, start: Vec): Vec | null {
+export function solveBack(toCanvas: (at: Vec) => Vec, derivative: (at: Vec) => Jacobian, spot: Vec, start: Vec): Vec | null {
   let at = start
   let here = toCanvas(at)
   let off = Math.hypot(here.x - spot.x, here.y - spot.y)

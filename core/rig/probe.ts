@@ -23,7 +23,7 @@ function posedPoint(frame: Frame, d: number, drawing: RigDrawing, i: number): Ve
 /** Factor by which a drawing's line widths are scaled in this frame. */
 export function lineScaleOf(frame: Frame, d: number): number {
   const drawing = frame.rig.drawings[d]!
-  if (drawing.skin) return frame.lineScale[d]!
+  if (drawing.soft) return frame.lineScale[d]!
   const at = 6 * drawing.part
   const m = frame.parts
   return Math.sqrt(Math.abs(m[at]! * m[at + 3]! - m[at + 1]! * m[at + 2]!))
@@ -58,8 +58,8 @@ export function posedOutline(frame: Frame, d: number, shape: ShapeGeometry): { p
 
 /** Bounds of one drawing in this frame, lines included. */
 export function drawingFrameBounds(frame: Frame, d: number, into: Bounds = emptyBounds()): Bounds {
-  const { picture, skin, part } = frame.rig.drawings[d]!
-  if (picture && !skin) {
+  const { picture, soft, part } = frame.rig.drawings[d]!
+  if (picture && !soft) {
     unite(into, pictureBounds(picture, partMap(frame, part)))
     return into
   }
@@ -86,7 +86,7 @@ export function paintBounds(frame: Frame, d: number, into: Bounds = emptyBounds(
   }
   const at = 6 * drawing.part
   const m = frame.parts
-  const stretch = drawing.skin ? frame.lineScale[d]! * 2 : Math.hypot(m[at]!, m[at + 1]!, m[at + 2]!, m[at + 3]!)
+  const stretch = drawing.soft ? frame.lineScale[d]! * 2 : Math.hypot(m[at]!, m[at + 1]!, m[at + 2]!, m[at + 3]!)
   const widest = drawing.geometry.shapes.reduce(
     (w, { shape: { line } }) => Math.max(w, line ? line.width * (line.join === 'miter' ? line.miter : 1.5) : 0),
     0,

@@ -1,6 +1,6 @@
 /** Weights made visible: fields in their posed place, and the bone that moves a point most. */
 import type { Bind, WeightField } from '../document/schema'
-import type { Rig } from './compile'
+import type { Rig, Soft } from './compile'
 import type { Frame } from './evaluate'
 import { centresOf } from './centres'
 import { INFLUENCES, skinLinear, skinVolume } from './skin'
@@ -70,16 +70,18 @@ export function weightsOfBone(field: WeightField, bone: number): Float64Array {
   return out
 }
 
+/** The bone (by rig index) that moves a sample most, or the one that carries the part; -1 for none. */
+export function strongestBone({ course, fixed }: Soft, sample: number): number {
+  if (!course.blend) return course.bone
+  return course.blend.bones[fixed.weights!.offsets[INFLUENCES * sample]! / 6]!
+}
+
 /** Points of a drawing with the bone (by rig index, -1 for none) that moves each most; canvas px. */
 export function pointsByBone(rig: Rig, frame: Frame, d: number): { x: number; y: number; bone: number }[] {
-  const { skin, part, drawing } = rig.drawings[d]!
+  const { soft, part, drawing } = rig.drawings[d]!
   const posed = frame.points[d]
-  if (skin && posed)
-    return Array.from(skin.bent.drawn, (i) => ({
-      x: posed[2 * i]!,
-      y: posed[2 * i + 1]!,
-      bone: skin.bones[skin.offsets[INFLUENCES * skin.bent.anchor[i]!]! / 6]!,
-    }))
+  if (soft && posed)
+    return Array.from(soft.bent.drawn, (i) => ({ x: posed[2 * i]!, y: posed[2 * i + 1]!, bone: strongestBone(soft, soft.bent.anchor[i]!) }))
   const m = frame.parts.subarray(6 * part, 6 * part + 6)
   const bone = rig.parts.bone[part]!
   return drawing.shapes.flatMap((shape) =>

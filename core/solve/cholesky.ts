@@ -112,6 +112,8 @@ export interface Factor {
   readonly fill: number
   /** Solves A x = b; `x` may be `b`. */
   solve(b: Float64Array, x: Float64Array): void
+  /** Solves for pairs x, y: `b` and `x` hold [2n], and `x` may be `b`. Allocates nothing. */
+  solvePairs(b: Float64Array, x: Float64Array): void
 }
 
 /** Factorises a positive definite matrix in a given elimination order. Throws SingularError. */
@@ -171,7 +173,7 @@ export function factorise(matrix: SymmetricMatrix, order: Int32Array): Factor {
     }
     if (!(d[k]! > 0)) throw new SingularError(`the matrix is not positive definite at step ${k} of ${n}`)
   }
-  const work = new Float64Array(n)
+  const work = new Float64Array(2 * n)
   return {
     n,
     fill: starts[n]!,
@@ -182,6 +184,50 @@ export function factorise(matrix: SymmetricMatrix, order: Int32Array): Factor {
       for (let k = n - 1; k >= 0; k--) for (let p = starts[k]!; p < starts[k + 1]!; p++) work[k]! -= values[p]! * work[rows[p]!]!
       for (let k = 0; k < n; k++) x[order[k]!] = work[k]!
     },
+    solvePairs(b, x) {
+      for (let k = 0; k < n; k++) {
+        work[2 * k] = b[2 * order[k]!]!
+        work[2 * k + 1] = b[2 * order[k]! + 1]!
+      }
+      forwardPairs(starts, rows, values, d, work)
+      backwardPairs(starts, rows, values, work)
+      for (let k = 0; k < n; k++) {
+        x[2 * order[k]!] = work[2 * k]!
+        x[2 * order[k]! + 1] = work[2 * k + 1]!
+      }
+    },
+  }
+}
+
+/** L y = b, then y = D⁻¹ y, for pairs in place. */
+function forwardPairs(starts: Int32Array, rows: Int32Array, values: Float64Array, d: Float64Array, work: Float64Array): void {
+  for (let k = 0; k < d.length; k++) {
+    const x = work[2 * k]!
+    const y = work[2 * k + 1]!
+    for (let p = starts[k]!, end = starts[k + 1]!; p < end; p++) {
+      const q = 2 * rows[p]!
+      const l = values[p]!
+      work[q]! -= l * x
+      work[q + 1]! -= l * y
+    }
+    work[2 * k] = x / d[k]!
+    work[2 * k + 1] = y / d[k]!
+  }
+}
+
+/** Lᵀ x = y for pairs in place. */
+function backwardPairs(starts: Int32Array, rows: Int32Array, values: Float64Array, work: Float64Array): void {
+  for (let k = starts.length - 2; k >= 0; k--) {
+    let x = work[2 * k]!
+    let y = work[2 * k + 1]!
+    for (let p = starts[k]!, end = starts[k + 1]!; p < end; p++) {
+      const q = 2 * rows[p]!
+      const l = values[p]!
+      x -= l * work[q]!
+      y -= l * work[q + 1]!
+    }
+    work[2 * k] = x
+    work[2 * k + 1] = y
   }
 }
 

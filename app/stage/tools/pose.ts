@@ -1,11 +1,13 @@
 /** Pose: drag a bone to turn it, its end or the drawing to reach with the whole limb, a root to move it. Never touches the rest. */
 import { setPose } from '@marionette/core/edit/pose'
 import { edit } from '@marionette/core/edit/command'
+import { strongestBone as boneOfSample } from '@marionette/core/rig/weights'
 import { dragTo, followPose, grabBone, type Grab, type Handle } from '@marionette/core/rig/drag'
 import { openPuppet, beginGesture, cancelGesture, commitGesture, updateGesture } from '../../state/document'
 import { selectBones, selectNothing } from '../../state/session'
 import { PoseIcon } from '../../ui/icons'
 import { boneAt, markHover, partsUnder } from './pick'
+import { TargetDrag, targetUnder } from './targetDrag'
 import type { Tool, ToolEvent, ToolHost } from './tool'
 
 /** A bone under the pointer, and what of it was taken hold of. */
@@ -18,6 +20,7 @@ export interface Held {
 type State = { at: 'idle' } | { at: 'pointing'; grab: Grab } | { at: 'dragging'; grab: Grab }
 
 let state: State = { at: 'idle' }
+const target = new TargetDrag(false)
 
 /** The bone under the pointer, or the one that moves the drawing there most. */
 export function boneUnder(event: ToolEvent, host: ToolHost): Held | null {
@@ -37,9 +40,9 @@ export function boneUnder(event: ToolEvent, host: ToolHost): Held | null {
 function strongestBone(host: ToolHost, part: number, event: ToolEvent): number | null {
   const { rig, frame } = host.model
   const d = rig.drawings.findIndex((drawing) => drawing.part === part)
-  const skin = rig.drawings[d]?.skin
+  const soft = rig.drawings[d]?.soft
   const points = frame.samples[d]
-  if (!skin || !points) return null
+  if (!soft || !points) return null
   let best = Infinity
   let at = 0
   for (let i = 0; i < points.length / 2; i++) {
@@ -49,7 +52,8 @@ function strongestBone(host: ToolHost, part: number, event: ToolEvent): number |
       at = i
     }
   }
-  return skin.bones[skin.offsets[4 * at]! / 6]!
+  const bone = boneOfSample(soft, at)
+  return bone < 0 ? null : bone
 }
 
 const VERBS: Record<Grab['kind'], string> = { turn: 'Turn', reach: 'Reach with', move: 'Move' }
@@ -69,10 +73,11 @@ export const poseTool: Tool = {
     ['a bone', 'to turn it alone'],
     ['the root’s ring', 'to move everything'],
   ],
-  cursorAt: (at, host) => (boneAt(host, at) ? 'grab' : null),
+  cursorAt: (at, host) => (targetUnder(host, at) || boneAt(host, at) ? 'grab' : null),
   pointer(event, host) {
     if (event.type === 'hover') return markHover('bone', boneAt(host, event.at)?.id)
     if (event.type === 'cancel') return this.cancel()
+    if (state.at === 'idle' && target.pointer(event, host)) return
     switch (state.at) {
       case 'idle': {
         if (event.type !== 'down') return
@@ -107,6 +112,7 @@ export const poseTool: Tool = {
   cancel() {
     if (state.at === 'dragging') cancelGesture()
     state = { at: 'idle' }
+    target.cancel()
   },
 }
 

@@ -3,6 +3,7 @@ import { setTool, useSession, type BenchId } from '../../state/session'
 import { bindTool } from './bind'
 import { moveBonesTool } from './bones'
 import { cutTool } from './cut'
+import { deformTool } from './deform'
 import { drawBonesTool } from './drawBones'
 import { jointTool } from './joint'
 import { figureTool, freehandTool, penTool } from './drawing'
@@ -14,12 +15,13 @@ import { pullTool } from './pull'
 import { homeTool, movePartTool } from './place'
 import { poseTool } from './pose'
 import { selectTool } from './select'
+import { targetTool } from './target'
 import type { Tool } from './tool'
 
 export const TOOLBELTS: Readonly<Record<BenchId, readonly Tool[]>> = {
   parts: [selectTool, poseTool, movePartTool, cutTool, jointTool],
-  bones: [moveBonesTool, drawBonesTool, pivotTool, homeTool, limitsTool, bindTool],
-  shape: [poseTool, movePartTool, pointsTool, penTool, freehandTool, figureTool, pullTool, paintTool],
+  bones: [moveBonesTool, drawBonesTool, pivotTool, homeTool, limitsTool, bindTool, targetTool],
+  shape: [poseTool, movePartTool, pointsTool, penTool, freehandTool, figureTool, pullTool, paintTool, deformTool],
   face: [poseTool, movePartTool],
   rehearse: [poseTool, movePartTool],
   send: [poseTool, movePartTool],

@@ -1,0 +1,216 @@
+/** Deform: the handles of the selected part's deformer are dragged, pins and points of bends put in and taken out. */
+import { Waypoints } from 'lucide-react'
+import { addressesOf, channelAddress } from '@marionette/core/document/channels'
+import { freshId } from '@marionette/core/document/ids'
+import type { Deformer, DeformerOf, Pin, Vec } from '@marionette/core/document/schema'
+import { edit } from '@marionette/core/edit/command'
+import { setDeformer } from '@marionette/core/edit/deformers'
+import { resetPose, setPose } from '@marionette/core/edit/pose'
+import { dragHandle, handlePlaces, toDeformer, type HandlePlace } from '@marionette/core/rig/handles'
+import { beginGesture, cancelGesture, commitGesture, openPuppet, perform, updateGesture } from '../../state/document'
+import { deformerOf, useDeform } from '../../state/deform'
+import { selectNothing, selectParts, useSession } from '../../state/session'
+import { drawDeformer } from '../deformMarks'
+import { markHover, nextPartUnder, partsUnder } from './pick'
+import type { Tool, ToolEvent, ToolHost } from './tool'
+
+type State = { at: 'idle' } | { at: 'pointing'; handle: string } | { at: 'dragging'; handle: string } | { at: 'splint'; from: Vec }
+
+let state: State = { at: 'idle' }
+
+/** The selected part and the deformer that is worked on. */
+export function workedOn(): { part: string; deformer: Deformer } | null {
+  const { selection } = useSession.getState()
+  const part = selection.kind === 'part' ? selection.ids[0] : undefined
+  const deformer = part === undefined ? null : deformerOf(openPuppet().parts[part], useDeform.getState().deformer)
+  return part !== undefined && deformer ? { part, deformer } : null
+}
+
+const placesOf = ({ model }: ToolHost, deformer: string): HandlePlace[] =>
+  model.frame.rig.deformers.some((d) => d.source.id === deformer) ? handlePlaces(model.frame, model.pose, openPuppet().pose, deformer) : []
+
+/** Reach of a handle, screen px. */
+const REACH = 10
+
+function handleUnder(host: ToolHost, at: Vec): string | null {
+  const worked = workedOn()
+  if (!worked) return null
+  const near = placesOf(host, worked.deformer.id)
+    .map((p) => ({ id: p.id, far: Math.hypot(p.x - at.x, p.y - at.y) }))
+    .sort((a, b) => a.far - b.far)[0]
+  return near && near.far <= host.px(REACH) ? near.id : null
+}
+
+const rounded = (values: Record<string, number>): Record<string, number> =>
+  Object.fromEntries(Object.entries(values).map(([channel, v]) => [channel, Math.round(v * 100) / 100]))
+
+function dragTo(host: ToolHost, handle: string, to: Vec): void {
+  const worked = workedOn()
+  if (!worked) return
+  const { frame, pose } = host.model
+  const values = dragHandle(frame, pose, openPuppet().pose, worked.deformer.id, handle, to)
+  if (values) updateGesture([edit(setPose, { values: rounded(values) })])
+}
+
+/** The spot of a part under the pointer, in the space of its deformer. */
+function ownSpot(host: ToolHost, deformer: Deformer, at: Vec): Vec | null {
+  const { frame, pose } = host.model
+  const near = deformer.kind === 'bend' ? deformer.points[0]!.at : deformer.kind === 'pins' ? nearestVertex(deformer, host, at) : null
+  const own = near && toDeformer(frame, pose, deformer.id, at, near)
+  return own && { x: Math.round(own.x * 10) / 10, y: Math.round(own.y * 10) / 10 }
+}
+
+/** A vertex of the pins' mesh from which the way back is begun. */
+function nearestVertex({ vertices, id }: DeformerOf<'pins'>, { model }: ToolHost, at: Vec): Vec {
+  const part = model.rig.deformers.find((d) => d.source.id === id)!.part
+  const m = model.rig.parts.rest
+  let best = { x: vertices[0]!, y: vertices[1]! }
+  let least = Infinity
+  for (let i = 0; i < vertices.length; i += 2) {
+    const [x, y] = [vertices[i]!, vertices[i + 1]!]
+    const far = Math.hypot(
+      m[6 * part]! * x + m[6 * part + 2]! * y + m[6 * part + 4]! - at.x,
+      m[6 * part + 1]! * x + m[6 * part + 3]! * y + m[6 * part + 5]! - at.y,
+    )
+    if (far < least) {
+      least = far
+      best = { x, y }
+    }
+  }
+  return best
+}
+
+/** Puts a pin, or a splint between two spots, into the mesh. */
+function addPin(part: string, deformer: DeformerOf<'pins'>, at: Vec, end: Vec | null): void {
+  const id = `${deformer.id}.${freshId('pin').slice(4, 12)}`
+  const pin: Pin = end
+    ? { id, kind: 'splint', at, end, held: false, turns: true, radius: 0, depth: 0 }
+    : { id, kind: 'pin', at, end: null, held: true, turns: true, radius: 0, depth: 0 }
+  if (
+    perform(
+      [edit(setDeformer, { part, deformer: { ...deformer, pins: [...deformer.pins, pin] } })],
+      end ? 'Put in a splint' : 'Put in a pin',
+    )
+  )
+    useDeform.setState({ handle: id })
+}
+
+/** Puts a point into a bend where it is nearest to a spot. */
+function addBendPoint(part: string, deformer: DeformerOf<'bend'>, at: Vec): void {
+  const far = (i: number): number => {
+    const [a, b] = [deformer.points[i]!.at, deformer.points[i + 1]!.at]
+    const t = Math.min(
+      1,
+      Math.max(0, ((at.x - a.x) * (b.x - a.x) + (at.y - a.y) * (b.y - a.y)) / Math.max((b.x - a.x) ** 2 + (b.y - a.y) ** 2, 1e-9)),
+    )
+    return Math.hypot(at.x - a.x - t * (b.x - a.x), at.y - a.y - t * (b.y - a.y))
+  }
+  const spans = deformer.points.slice(1).map((_, i) => i)
+  const best = spans.reduce((found, i) => (far(i) < far(found) ? i : found), 0)
+  const id = `${deformer.id}.${freshId('point').slice(6, 14)}`
+  const points = [...deformer.points.slice(0, best + 1), { id, at }, ...deformer.points.slice(best + 1)]
+  if (perform([edit(setDeformer, { part, deformer: { ...deformer, points } })], 'Put in a point of the bend'))
+    useDeform.setState({ handle: id })
+}
+
+/** Takes the chosen handle away; points of a cage come back to rest. */
+function removeHandle(): boolean {
+  const worked = workedOn()
+  const { handle } = useDeform.getState()
+  if (!worked || handle === null) return false
+  const { part, deformer } = worked
+  if (deformer.kind === 'pins')
+    return perform(
+      [edit(setDeformer, { part, deformer: { ...deformer, pins: deformer.pins.filter((p) => p.id !== handle) } })],
+      'Take a pin out',
+    )
+  if (deformer.kind === 'bend' && deformer.points.length > 2)
+    return perform(
+      [edit(setDeformer, { part, deformer: { ...deformer, points: deformer.points.filter((p) => p.id !== handle) } })],
+      'Take a point out of the bend',
+    )
+  return perform([edit(resetPose, { channels: addressesOf('handle', handle) })], 'Handle back to rest')
+}
+
+/** Turns or grows the chosen handle by a step. */
+function nudge(field: 'angle' | 'scale', change: (value: number) => number): boolean {
+  const worked = workedOn()
+  const { handle } = useDeform.getState()
+  if (!worked || handle === null || worked.deformer.kind === 'cage') return false
+  const address = channelAddress('handle', handle, field)
+  const now = openPuppet().pose[address] ?? (field === 'scale' ? 1 : 0)
+  return perform(
+    [edit(setPose, { values: { [address]: Math.round(change(now) * 1000) / 1000 } })],
+    field === 'scale' ? 'Grow handle' : 'Turn handle',
+  )
+}
+
+function press(event: ToolEvent, host: ToolHost): void {
+  const handle = handleUnder(host, event.at)
+  const worked = workedOn()
+  if (handle) {
+    useDeform.setState({ handle })
+    state = { at: 'pointing', handle }
+  } else if (worked?.deformer.kind === 'pins' && event.alt && partsUnder(host, event.at).length > 0)
+    state = { at: 'splint', from: event.at }
+  else if (event.type === 'down') useDeform.setState({ handle: null })
+}
+
+/** A click beside all handles: a pin or a point where the part is, else another part. */
+function click(event: ToolEvent, host: ToolHost): void {
+  const worked = workedOn()
+  const stack = partsUnder(host, event.at)
+  const isOn =
+    worked !== null && stack.some((id) => id === worked.part || host.model.rig.puppet.parts[worked.part]!.content.kind === 'group')
+  const own = worked && isOn ? ownSpot(host, worked.deformer, event.at) : null
+  if (worked && own && worked.deformer.kind === 'pins') return addPin(worked.part, worked.deformer, own, null)
+  if (worked && own && worked.deformer.kind === 'bend') return addBendPoint(worked.part, worked.deformer, own)
+  const next = nextPartUnder(stack, useSession.getState().selection.ids[0])
+  if (next) selectParts(next)
+  else selectNothing()
+}
+
+export const deformTool: Tool = {
+  id: 'deform',
+  name: 'Deform',
+  icon: Waypoints,
+  cursor: 'default',
+  hint: [
+    ['Drag a handle', 'of the cage, bend or pins'],
+    ['click', 'for a new pin or point'],
+    ['Alt-drag', 'for a splint'],
+  ],
+  cursorAt: (at, host) => (handleUnder(host, at) ? 'grab' : null),
+  pointer(event, host) {
+    if (event.type === 'hover') return markHover('part', handleUnder(host, event.at) ? undefined : partsUnder(host, event.at)[0])
+    if (event.type === 'cancel') return this.cancel()
+    if (event.type === 'down') return press(event, host)
+    if (state.at === 'pointing' && event.dragging) {
+      beginGesture(`Move a handle of ${workedOn()?.deformer.name ?? 'the deformer'}`)
+      state = { at: 'dragging', handle: state.handle }
+    }
+    if (state.at === 'dragging' && event.type === 'move') dragTo(host, state.handle, event.at)
+    if (event.type !== 'up') return
+    if (state.at === 'dragging') commitGesture()
+    else if (state.at === 'splint') {
+      const worked = workedOn()
+      const [from, to] = worked ? [ownSpot(host, worked.deformer, state.from), ownSpot(host, worked.deformer, event.at)] : [null, null]
+      if (worked?.deformer.kind === 'pins' && from && to && event.dragging) addPin(worked.part, worked.deformer, from, to)
+    } else if (state.at === 'idle' && !event.dragging) click(event, host)
+    state = { at: 'idle' }
+  },
+  key(key, _host, shift) {
+    if (key === 'Delete' || key === 'Backspace') return removeHandle()
+    if (key === '[' || key === ']') return nudge('angle', (v) => v + (key === '[' ? 1 : -1) * (shift ? 1 : 5))
+    if (key === ',' || key === '.') return nudge('scale', (v) => v * (key === '.' ? 1.1 : 1 / 1.1))
+    return false
+  },
+  draw(pen, host) {
+    const worked = workedOn()
+    if (worked) drawDeformer(pen, host.camera, worked.deformer, placesOf(host, worked.deformer.id), useDeform.getState().handle)
+  },
+  cancel() {
+    if (state.at === 'dragging') cancelGesture()
+    state = { at: 'idle' }
+  },
+}

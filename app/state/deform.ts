@@ -1,0 +1,16 @@
+/** Which deformer of the selected part is worked on, and which of its handles. */
+import { create } from 'zustand'
+import type { Deformer, Part } from '@marionette/core/document/schema'
+
+interface DeformState {
+  deformer: string | null
+  handle: string | null
+}
+
+export const useDeform = create<DeformState>(() => ({ deformer: null, handle: null }))
+
+/** The deformer of a part that is worked on: the chosen one, else the last of the stack. */
+export const deformerOf = (part: Pick<Part, 'deformers'> | undefined, chosen: string | null): Deformer | null =>
+  part?.deformers.find((d) => d.id === chosen) ?? part?.deformers.at(-1) ?? null
+
+export const chooseDeformer = (deformer: string | null): void => useDeform.setState({ deformer, handle: null })

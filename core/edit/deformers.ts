@@ -1,0 +1,116 @@
+/** Commands on deformers: the stack of a part, and forms of cages that are kept. */
+import { z } from 'zod'
+import { addressesOfDeformer, channelOf, clampTo, stackedIn } from '../document/channels'
+import { DeformerId, PartId } from '../document/ids'
+import { CagePreset, Deformer, handlesOf, type Part, type Puppet } from '../document/schema'
+import { command, EditError } from './command'
+import { boneOf, partOf } from './lookup'
+
+function deformerAt(part: Part, id: string): number {
+  const at = part.deformers.findIndex((d) => d.id === id)
+  if (at < 0) throw new EditError(`"${part.name}" has no deformer "${id}".`)
+  return at
+}
+
+function checkDeformer(puppet: Puppet, d: Deformer): void {
+  if (d.bone !== null) boneOf(puppet, d.bone)
+  const handles = handlesOf(d)
+  if (new Set(handles).size < handles.length) throw new EditError('A handle is listed twice.')
+  if (d.kind !== 'pins') return
+  const n = d.vertices.length / 2
+  if (n < 3 || d.triangles.length === 0) throw new EditError('The mesh of the pins is empty.')
+  if (d.triangles.some((v) => v >= n) || d.stiffness.length !== n) throw new EditError('The mesh of the pins does not hold together.')
+}
+
+export const addDeformer = command(
+  'deformer.add',
+  'Add deformer',
+  z.object({ part: PartId, deformer: Deformer, index: z.number().int().min(0).optional() }),
+  (puppet, { part, deformer, index }) => {
+    const stack = partOf(puppet, part).deformers
+    const { deformers, handles } = stackedIn(puppet)
+    const taken = [deformer.id, ...handlesOf(deformer)].find((id) => deformers.has(id) || handles.has(id))
+    if (taken !== undefined) throw new EditError(`There is already a deformer or handle "${taken}".`)
+    checkDeformer(puppet, deformer)
+    stack.splice(Math.min(index ?? stack.length, stack.length), 0, deformer)
+  },
+)
+
+/** Replaces a deformer by another form of it; what its handles were posed by stays where they stay. */
+export const setDeformer = command(
+  'deformer.set',
+  'Change deformer',
+  z.object({ part: PartId, deformer: Deformer }),
+  (puppet, { part, deformer }) => {
+    const owner = partOf(puppet, part)
+    const at = deformerAt(owner, deformer.id)
+    const before = addressesOfDeformer(owner.deformers[at]!)
+    checkDeformer(puppet, deformer)
+    owner.deformers[at] = deformer
+    keepPose(puppet, before)
+  },
+)
+
+/** Channels of the pose that nothing answers to any more are dropped, what has come to rest is not kept. */
+function keepPose(puppet: Puppet, addresses: readonly string[]): void {
+  for (const address of addresses) {
+    const value = puppet.pose[address]
+    if (value === undefined) continue
+    const channel = channelOf(puppet, address)
+    const clamped = channel && clampTo(channel, value)
+    if (clamped === null || clamped === channel!.rest) delete puppet.pose[address]
+    else puppet.pose[address] = clamped
+  }
+}
+
+export const deleteDeformer = command(
+  'deformer.delete',
+  'Delete deformer',
+  z.object({ part: PartId, deformer: DeformerId }),
+  (puppet, { part, deformer }) => {
+    const owner = partOf(puppet, part)
+    const [gone] = owner.deformers.splice(deformerAt(owner, deformer), 1)
+    keepPose(puppet, addressesOfDeformer(gone!))
+  },
+)
+
+/** Moves a deformer within its stack. */
+export const orderDeformer = command(
+  'deformer.order',
+  'Reorder deformers',
+  z.object({ part: PartId, deformer: DeformerId, index: z.number().int().min(0) }),
+  (puppet, { part, deformer, index }) => {
+    const { deformers } = partOf(puppet, part)
+    const [moved] = deformers.splice(deformerAt(partOf(puppet, part), deformer), 1)
+    deformers.splice(Math.min(index, deformers.length), 0, moved!)
+  },
+)
+
+/** Keeps the form of a cage to be used again; one of the same name is replaced. */
+export const savePreset = command('preset.save', 'Keep cage form', z.object({ preset: CagePreset }), (puppet, { preset }) => {
+  const at = puppet.presets.findIndex((p) => p.name === preset.name)
+  if (at < 0) puppet.presets.push(preset)
+  else puppet.presets[at] = preset
+})
+
+export const deletePreset = command('preset.delete', 'Forget cage form', z.object({ name: z.string() }), (puppet, { name }) => {
+  const at = puppet.presets.findIndex((p) => p.name === name)
+  if (at < 0) throw new EditError(`No form is called "${name}".`)
+  puppet.presets.splice(at, 1)
+})
+
+/** Deformers that went along with bones that are gone go along with their heir. */
+export function forgetBonesInDeformers(puppet: Puppet, gone: ReadonlySet<string>, heir: string | null): void {
+  for (const part of Object.values(puppet.parts)) for (const d of part.deformers) if (d.bone !== null && gone.has(d.bone)) d.bone = heir
+}
+
+/** The same deformers under other ids. */
+export function deformersUnder(prefix: string, deformers: readonly Deformer[], bone: (id: string) => string): Deformer[] {
+  return deformers.map((d, i) => {
+    const id = `${prefix}-d${i + 1}`
+    const along = d.bone === null ? null : bone(d.bone)
+    if (d.kind === 'cage') return { ...d, id, bone: along }
+    if (d.kind === 'bend') return { ...d, id, bone: along, points: d.points.map((p, k) => ({ ...p, id: `${id}.${k + 1}` })) }
+    return { ...d, id, bone: along, pins: d.pins.map((p, k) => ({ ...p, id: `${id}.${k + 1}` })) }
+  })
+}

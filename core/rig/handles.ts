@@ -1,0 +1,153 @@
+/** Handles of deformers on the stage: where they are in a frame, and what values bring one to a spot. */
+import { channelAddress } from '../document/channels'
+import { handlesOf, type Deformer, type Vec } from '../document/schema'
+import { toRadians } from '../geometry/affine'
+import { fixPoints, runCourse, type Course } from './course'
+import type { Frame } from './evaluate'
+import { pinMiddle } from './deform/pins'
+import { FLAT, solveBack, stepBack, type Jacobian } from './posedMap'
+
+/** Places of handles at rest with the form of the document, in the part's own space, in the order of `handlesOf`. */
+export function restHandles(d: Deformer, amount: number): Vec[] {
+  if (d.kind === 'bend') return d.points.map((p) => p.at)
+  if (d.kind === 'pins') return d.pins.map(pinMiddle)
+  const { box, columns, rows, form } = d
+  const c = Math.cos(toRadians(d.angle))
+  const s = Math.sin(toRadians(d.angle))
+  return handlesOf(d).map((_, k) => {
+    const x = box.width * ((k % (columns + 1)) / columns - 0.5) + amount * form[2 * k]!
+    const y = box.height * (Math.floor(k / (columns + 1)) / rows - 0.5) + amount * form[2 * k + 1]!
+    return { x: box.x + box.width / 2 + c * x + s * y, y: box.y + box.height / 2 - s * x + c * y }
+  })
+}
+
+export interface HandlePlace {
+  readonly id: string
+  /** On the posed canvas. */
+  readonly x: number
+  readonly y: number
+}
+
+interface Hold {
+  readonly deformer: Deformer
+  readonly amount: number
+  readonly rest: readonly Vec[]
+  /** From the part's own space, after the deformer, to the posed canvas; the second spot says what is looked at as at rest. */
+  readonly toCanvas: (at: Vec, rest: Vec) => Vec
+}
+
+/** What comes after a deformer on the way to the canvas. */
+function holdOf(frame: Frame, pose: Float64Array, id: string): Hold | null {
+  const { rig } = frame
+  const s = rig.deformers.findIndex((d) => d.source.id === id)
+  const found = rig.deformers[s]
+  if (!found) return null
+  const { source, part, slots } = found
+  const amount = pose[slots.own]! >= 0.5 ? pose[slots.own + 1]! : 0
+  const rest = restHandles(source, amount)
+  return { deformer: source, amount, rest, toCanvas: source.when === 'after' ? laterMap(frame, s) : soonerMap(frame, s, rig.courses(part)) }
+}
+
+/** A deformer after bones stands where its part was at rest, carried by its bone. */
+function laterMap(frame: Frame, s: number): Hold['toCanvas'] {
+  const { rig, skeleton } = frame
+  const { source, part } = rig.deformers[s]!
+  const p = rig.parts.rest
+  const k = 6 * part
+  const bone = source.bone === null ? -1 : 6 * rig.bones.index.get(source.bone)!
+  const m = skeleton.rigid
+  return (at) => {
+    const x = p[k]! * at.x + p[k + 2]! * at.y + p[k + 4]!
+    const y = p[k + 1]! * at.x + p[k + 3]! * at.y + p[k + 5]!
+    return bone < 0
+      ? { x, y }
+      : { x: m[bone]! * x + m[bone + 2]! * y + m[bone + 4]!, y: m[bone + 1]! * x + m[bone + 3]! * y + m[bone + 5]! }
+  }
+}
+
+/** A deformer before bones: its handles go through what stands after it in the stack, and up to the canvas. */
+function soonerMap(frame: Frame, s: number, course: Course): Hold['toCanvas'] {
+  const [own, ...above] = course.levels
+  const shapes = own!.shapes.slice(own!.shapes.indexOf(s) + 1)
+  const rest: Course = { ...course, levels: [{ ...own!, shapes }, ...above] }
+  return (at, spot) => {
+    const points = Float64Array.of(at.x, at.y)
+    runCourse(frame.stand, rest, fixPoints(rest, frame.stand.shapes, Float64Array.of(spot.x, spot.y)), points, points)
+    return { x: points[0]!, y: points[1]! }
+  }
+}
+
+const posedPlace = ({ deformer, amount, rest }: Hold, pose: Frame['rig']['puppet']['pose'], at: number): Vec => {
+  const id = handlesOf(deformer)[at]!
+  const by = (field: 'x' | 'y'): number => amount * (pose[channelAddress('handle', id, field)] ?? 0)
+  return { x: rest[at]!.x + by('x'), y: rest[at]!.y + by('y') }
+}
+
+/** Where the handles of a deformer are; empty where it does not exist. */
+export function handlePlaces(frame: Frame, pose: Float64Array, values: Readonly<Record<string, number>>, deformer: string): HandlePlace[] {
+  const hold = holdOf(frame, pose, deformer)
+  if (!hold) return []
+  return handlesOf(hold.deformer).map((id, at) => ({ id, ...hold.toCanvas(posedPlace(hold, values, at), hold.rest[at]!) }))
+}
+
+/** A spot of the posed canvas in the space of a deformer's part, as if the deformer moved nothing there; null where the way back is lost. */
+export function toDeformer(frame: Frame, pose: Float64Array, deformer: string, spot: Vec, near: Vec): Vec | null {
+  const hold = holdOf(frame, pose, deformer)
+  return hold && wayBack((at) => hold.toCanvas(at, near), spot, near)
+}
+
+/**
+ * Values that bring a handle to a spot of the posed canvas.
+ *
+ * @returns null where the way back is lost
+ */
+export function dragHandle(
+  frame: Frame,
+  pose: Float64Array,
+  values: Readonly<Record<string, number>>,
+  deformer: string,
+  handle: string,
+  spot: Vec,
+): Record<string, number> | null {
+  const hold = holdOf(frame, pose, deformer)
+  if (!hold) return null
+  const at = handlesOf(hold.deformer).indexOf(handle)
+  const rest = hold.rest[at]
+  if (!rest) return null
+  const own = wayBack((p) => hold.toCanvas(p, rest), spot, posedPlace(hold, values, at))
+  if (!own) return null
+  // Without an amount the handle is where it would be with a whole one.
+  const share = Math.abs(hold.amount) < 1e-3 ? 1 : hold.amount
+  return {
+    [channelAddress('handle', handle, 'x')]: (own.x - rest.x) / share,
+    [channelAddress('handle', handle, 'y')]: (own.y - rest.y) / share,
+  }
+}
+
+const STEP = 0.05
+
+function wayBack(toCanvas: (at: Vec) => Vec, spot: Vec, start: Vec): Vec | null {
+  const derivative = ({ x, y }: Vec): Jacobian => {
+    const [right, left, under, over] = [
+      toCanvas({ x: x + STEP, y }),
+      toCanvas({ x: x - STEP, y }),
+      toCanvas({ x, y: y + STEP }),
+      toCanvas({ x, y: y - STEP }),
+    ]
+    const by = 2 * STEP
+    return [(right.x - left.x) / by, (right.y - left.y) / by, (under.x - over.x) / by, (under.y - over.y) / by]
+  }
+  return stepBack(derivative(start), 0, 0, FLAT) ? solveBack(toCanvas, derivative, spot, start) : null
+}
+
+/** Corners of a cage's box and its lattice lines as pairs of handle numbers. */
+export function cageLines(d: Extract<Deformer, { kind: 'cage' }>): [number, number][] {
+  const wide = d.columns + 1
+  const out: [number, number][] = []
+  for (let r = 0; r <= d.rows; r++)
+    for (let c = 0; c <= d.columns; c++) {
+      if (c < d.columns) out.push([r * wide + c, r * wide + c + 1])
+      if (r < d.rows) out.push([r * wide + c, (r + 1) * wide + c])
+    }
+  return out
+}

@@ -1,0 +1,174 @@
+/**
+ * Drawings that change their form made ready: their curves split where they will bend, and their points fixed to what
+ * moves them.
+ */
+import type { Affine, Bind, Drawing, Picture } from '../document/schema'
+import { multiply, turnAbout } from '../geometry/affine'
+import { bendGeometry, bendMesh, type BentGeometry, type Trial } from './bend'
+import type { BoneTable } from './boneTable'
+import { fixPoints, type Blend, type Course, type Fixed } from './course'
+import type { Ways } from './courses'
+import type { Geometry } from './geometry'
+import { skinLinear, skinVolume } from './skin'
+
+/** How a drawing that changes its form is posed: its samples go their course, its path points follow from them. */
+export interface Soft {
+  readonly bent: BentGeometry
+  readonly course: Course
+  readonly fixed: Fixed
+  /** Fixes any points of the part's own space. */
+  readonly fix: (points: Float64Array) => Fixed
+}
+
+interface Softened {
+  readonly geometry: Geometry
+  readonly soft: Soft
+}
+
+/** Curves are split and points fixed once per drawing and key: what they depend on. Twins share a drawing. */
+const softs = new WeakMap<Drawing, Map<string, Softened>>()
+/** Forms of one drawing that are kept. */
+const KEPT = 8
+
+const names = new WeakMap<object, number>()
+let lastName = 0
+/** A number for an object: the same as long as it is the same object. */
+function nameOf(thing: object): number {
+  let name = names.get(thing)
+  if (name === undefined) names.set(thing, (name = ++lastName))
+  return name
+}
+
+/** What the samples and weights of a course depend on. */
+function keyOf(ways: Ways, course: Course): unknown[] {
+  const { parts, deformers, bones } = ways
+  const bind = parts[course.part]!.holder?.bind
+  const stack = [...course.levels.flatMap((l) => l.shapes), ...course.later.map((l) => l.shape)]
+  return [
+    course.rest,
+    course.levels.map((l) => [l.rest, l.shapes, ...l.parts]),
+    stack.map((s) => [s, nameOf(deformers[s]!.source)]),
+    bind?.kind === 'blended' && [nameOf(bind.field), bind.mode, parts[course.part]!.holder!.rest, limitsOf(bind, bones)],
+    [course.part, course.anchor, course.bone],
+    course.later.map((l) => [l.bone, l.place]),
+    course.fused && [course.fused.back, keyOf(ways, course.fused.course)],
+  ]
+}
+
+/** Limits and starts of a bind's bones: what the trial poses depend on. */
+const limitsOf = (bind: Extract<Bind, { kind: 'blended' }>, bones: BoneTable): (number | null)[] =>
+  bind.bones.flatMap((id) => {
+    const b = bones.index.get(id)!
+    return [b, bones.min[b]!, bones.max[b]!, bones.start[2 * b]!, bones.start[2 * b + 1]!, bones.parent[b]!]
+  })
+
+/** How a drawing goes its course; for a picture the samples are the vertices of its mesh. */
+export function softened(ways: Ways, course: Course, drawing: Drawing, picture: Picture | null): Softened {
+  const key = JSON.stringify(keyOf(ways, course))
+  const kept = softs.get(drawing) ?? new Map<string, Softened>()
+  softs.set(drawing, kept)
+  const hit = kept.get(key)
+  if (hit) return hit
+  const bent = picture ? bendMesh(drawing, picture.mesh.vertices) : bentFor(ways, course, drawing)
+  const fix = (points: Float64Array): Fixed => fixPoints(course, ways.shapes, points)
+  const made = { geometry: bent.geometry, soft: { bent, course, fixed: fix(bent.samples), fix } }
+  for (const old of kept.keys()) if (kept.size >= KEPT) kept.delete(old)
+  kept.set(key, made)
+  return made
+}
+
+/** Pieces of a bent curve before any trial, canvas px. */
+const FIRST_PIECE = 24
+/** Largest distance of a bent curve from its true image at 100%, canvas px, a fifth of it in reserve. */
+const STRAY = 0.2
+/** Distance at which derivatives of the bend are taken, canvas px. */
+const STEP = 0.25
+
+function bentFor(ways: Ways, course: Course, drawing: Drawing): BentGeometry {
+  const { rest } = course
+  const scale = Math.sqrt(Math.abs(rest[0] * rest[3] - rest[1] * rest[2])) || 1
+  const trials = trialsOf(ways, course, scale)
+  return bendGeometry(drawing, FIRST_PIECE / scale, STRAY, STEP / scale, (points) => trials.flatMap((trial) => trial(points)))
+}
+
+/** Trials of everything that changes the form of a course's points. */
+function trialsOf(ways: Ways, course: Course, scale: number): Trial[] {
+  const out: Trial[] = []
+  if (course.blend) out.push(trialOf(course.blend, course.rest, ways.bones))
+  const cells = [
+    ...course.levels.flatMap((l) => l.shapes.map((s) => ways.shapes[s]!.cell / sizeOf(l.rest))),
+    ...course.later.map((l) => ways.shapes[l.shape]!.cell),
+  ]
+  if (cells.length > 0) out.push(wobble(Math.min(...cells), scale))
+  if (course.fused) out.push(...trialsOf(ways, course.fused.course, scale))
+  return out
+}
+
+const sizeOf = (m: Affine): number => Math.sqrt(Math.abs(m[0] * m[3] - m[1] * m[2])) || 1
+
+/** Moves as strong as a deformer with cells of a size makes them: waves of two cells, a quarter of a cell high. */
+function wobble(cell: number, scale: number): Trial {
+  const pace = Math.PI / cell
+  const high = cell / 4
+  return (points) => {
+    const out = new Float64Array(points.length)
+    for (let i = 0; i < points.length; i += 2) {
+      out[i] = scale * (points[i]! + high * Math.sin(pace * points[i + 1]!))
+      out[i + 1] = scale * (points[i + 1]! + high * Math.sin(pace * points[i]!))
+    }
+    return [out]
+  }
+}
+
+function trialOf({ bones: table, weigh, mode }: Blend, rest: Affine, bones: BoneTable): Trial {
+  const poses = trialMotions(bones, table)
+  const world = Float64Array.from(rest)
+  return (points) => {
+    if (poses.length === 0) return []
+    const { offsets, weights, centres } = weigh(points)
+    return poses.map((motions) => {
+      const out = new Float64Array(points.length)
+      if (mode === 'volume') skinVolume(points, centres, offsets, weights, motions, world, 0, out)
+      else skinLinear(points, offsets, weights, joined(motions, rest), out)
+      return out
+    })
+  }
+}
+
+/** Motions [6k] with a map joined before each. */
+function joined(motions: Float64Array, map: Affine): Float64Array {
+  const out = new Float64Array(motions.length)
+  for (let k = 0; k < motions.length; k += 6) out.set(multiply([...motions.subarray(k, k + 6)] as unknown as Affine, map), k)
+  return out
+}
+
+/** Bend of every joint in a trial pose, degrees, where limits allow it. */
+const TRIAL_BEND = 120
+
+/**
+ * Motions [6k] of a bind's bones in poses that bend each joint hard: all one way, all the other, and to and fro. A
+ * bone without a parent among them stays at rest, for turning everything bends nothing.
+ */
+function trialMotions(bones: BoneTable, table: Int32Array): Float64Array[] {
+  const parents = Array.from(table, (bone) => {
+    for (let up = bones.parent[bone]!; up >= 0; up = bones.parent[up]!) if (table.includes(up)) return table.indexOf(up)
+    return -1
+  })
+  if (parents.every((p) => p < 0)) return []
+  const order = Array.from(table.keys()).sort((a, b) => table[a]! - table[b]!)
+  const signs: ((depth: number) => number)[] = [() => 1, () => -1, (depth) => (depth % 2 === 0 ? 1 : -1)]
+  return signs.map((sign) => {
+    const motions: Affine[] = []
+    const depths: number[] = []
+    for (const k of order) {
+      const bone = table[k]!
+      const parent = parents[k]!
+      depths[k] = parent < 0 ? 0 : depths[parent]! + 1
+      const wanted = parent < 0 ? 0 : TRIAL_BEND * sign(depths[k]!)
+      const angle = Math.min(bones.max[bone]!, Math.max(bones.min[bone]!, wanted))
+      const own = turnAbout(angle, { x: bones.start[2 * bone]!, y: bones.start[2 * bone + 1]! })
+      motions[k] = parent < 0 ? own : multiply(motions[parent]!, own)
+    }
+    return Float64Array.from(motions.flat())
+  })
+}
