@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import type { Puppet } from '@marionette/core/document/schema'
 import { readArchive } from '@marionette/formats/archive/archive'
+import { buildClatter } from './clatter/build'
 import { buildMarlo } from './marlo/build'
 import { buildQuill } from './quill/build'
 
@@ -22,6 +23,7 @@ export const demoOpenRaster = (): Uint8Array => new Uint8Array(read('./quill/qui
 export const DEMOS: Readonly<Record<string, () => Demo>> = {
   marlo: () => ({ puppet: buildMarlo(demoSvg()), assets: new Map() }),
   quill: () => buildQuill(demoOpenRaster()),
+  clatter: () => ({ puppet: buildClatter(read('./clatter/clatter.svg').toString('utf8')), assets: new Map() }),
   // Cutting and filling take seconds: the result is kept.
   dockhand: () => readArchive(new Uint8Array(read('./dockhand/dockhand.puppet'))),
 }

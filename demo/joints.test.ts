@@ -16,7 +16,8 @@ const STEP = 30
 describe.each(Object.keys(DEMOS))('the joints of %s', (name) => {
   test('show no hole within their limits, in any view', () => {
     const { puppet, assets } = DEMOS[name]!()
-    expect(Object.keys(puppet.joints).length).toBeGreaterThan(8)
+    // Clatter's legs are bent, not jointed.
+    expect(Object.keys(puppet.joints).length).toBeGreaterThan(name === 'clatter' ? 1 : 8)
     for (const view of puppet.views) {
       const seen = inView(puppet, view.id)
       const found = Object.values(seen.joints).map((joint) => {

@@ -147,9 +147,9 @@ export class Painter {
 
   /** Clips to the one shape of a drawing. */
   private clipTo(canvas: Canvas, frame: Frame, d: number): void {
-    const { soft, part, geometry } = frame.rig.drawings[d]!
+    const { part, geometry } = frame.rig.drawings[d]!
     const path = this.pathOf(frame, d, geometry.shapes[0]!)
-    const map = soft ? IDENTITY : mapAt(frame.parts, 6 * part)
+    const map = frame.bent[d] === 1 ? IDENTITY : mapAt(frame.parts, 6 * part)
     const back = invert(map)
     // A shape that is flattened to a line lets nothing through.
     if (!back) return canvas.clipRect(this.CK.LTRBRect(0, 0, 0, 0), this.CK.ClipOp.Intersect, false)
@@ -176,12 +176,12 @@ export class Painter {
 
   private drawDrawing(canvas: Canvas, frame: Frame, d: number, brush: Brush): void {
     const drawing = frame.rig.drawings[d]!
-    const rigid = drawing.soft === null
+    const rigid = frame.bent[d] === 0
     if (rigid) {
       canvas.save()
       canvas.concat(toMatrix(frame.parts, 6 * drawing.part))
     }
-    if (drawing.picture) this.pictures.draw(canvas, drawing.picture, rigid ? null : frame.samples[d]!)
+    if (drawing.picture) this.pictures.draw(canvas, drawing.picture, rigid ? null : frame.samples[d]!, 1, drawing.order)
     else for (const geometry of drawing.geometry.shapes) this.drawShape(canvas, geometry, this.pathOf(frame, d, geometry), brush)
     if (rigid) canvas.restore()
   }
@@ -189,7 +189,7 @@ export class Painter {
   private pathOf(frame: Frame, d: number, geometry: ShapeGeometry): SkPath {
     const drawing = frame.rig.drawings[d]!
     const cache = this.cacheOf(geometry)
-    return drawing.soft ? cache.bent(frame, d) : cache.rigid(drawing.geometry.points)
+    return frame.bent[d] === 1 ? cache.bent(frame, d) : cache.rigid(drawing.geometry.points)
   }
 
   private drawShape(canvas: Canvas, geometry: ShapeGeometry, path: SkPath, brush: Brush): void {

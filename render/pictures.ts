@@ -45,11 +45,12 @@ export class PicturePainter {
    * Draws a picture in the space that the canvas carries.
    *
    * @param posed [2n] vertices of its mesh on the canvas; null where it is drawn as it is, in the part's own space
+   * @param order triangles in the order in which they are painted; its own without it
    */
   draw(canvas: Canvas, picture: Placed, posed: null, alpha?: number): void
-  draw(canvas: Canvas, picture: Picture, posed: Float64Array | null): void
-  draw(canvas: Canvas, picture: Picture | Placed, posed: Float64Array | null, alpha = 1): void {
-    if (posed) return this.drawBent(canvas, picture as Picture, posed)
+  draw(canvas: Canvas, picture: Picture, posed: Float64Array | null, alpha: number, order: readonly number[] | null): void
+  draw(canvas: Canvas, picture: Picture | Placed, posed: Float64Array | null, alpha = 1, order: readonly number[] | null = null): void {
+    if (posed) return this.drawBent(canvas, picture as Picture, posed, order)
     const image = this.textures.image(picture.asset)
     if (!image) return
     const { CK } = this
@@ -78,7 +79,7 @@ export class PicturePainter {
     this.plain = null
   }
 
-  private drawBent(canvas: Canvas, picture: Picture, posed: Float64Array): void {
+  private drawBent(canvas: Canvas, picture: Picture, posed: Float64Array, order: readonly number[] | null): void {
     const { CK } = this
     const kept = this.bent(picture)
     if (!kept) return
@@ -88,7 +89,7 @@ export class PicturePainter {
       kept.positions as unknown as number[],
       kept.texture as unknown as number[],
       null,
-      kept.triangles,
+      (order ?? kept.triangles) as number[],
     )
     canvas.drawVertices(vertices, CK.BlendMode.SrcOver, kept.paint)
     vertices.delete()

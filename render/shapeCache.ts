@@ -60,8 +60,13 @@ export class ShapeCache {
 
   /** Path of a rigid shape, in the part's space. */
   rigid(points: Float64Array): SkPath {
-    if (!this.path) {
+    // A shape that was bent in the frame before goes back to what was drawn.
+    if (!this.path || this.frame) {
+      const wasBent = this.frame !== null
+      this.frame = null
       this.build(points)
+      const { line } = this.geometry.shape
+      if (line && wasBent) setLineWidth(this.CK, this.line!, line, 1)
       this.setShaders(IDENTITY)
       this.setPen(IDENTITY)
     }

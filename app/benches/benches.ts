@@ -17,8 +17,7 @@ export const BENCHES: readonly Bench[] = [
   {
     id: 'shape',
     name: 'Shape',
-    ahead:
-      'Points, lines and colours are mended here, in any pose. Bends, cages and pins come next, and joints will learn to answer to each other.',
+    ahead: 'Points, lines and colours are mended here, in any pose; cages, bends and pins deform. Next, one thing will answer to another.',
     count: () => null,
   },
   { id: 'face', name: 'Face', ahead: 'Here mouths, eyes and brows will get their masks, their alternates and a voice.', count: () => null },

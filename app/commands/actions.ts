@@ -4,6 +4,7 @@ import { duplicateParts, moveParts, ungroupParts } from '@marionette/core/edit/a
 import { lockPart } from '@marionette/core/edit/marks'
 import { deleteBone } from '@marionette/core/edit/bones'
 import { LINE_THRESHOLD } from '@marionette/core/artwork/linePixels'
+import { lockBones } from '@marionette/core/edit/boneLines'
 import { edit } from '@marionette/core/edit/command'
 import { deletePart, groupParts, showPart } from '@marionette/core/edit/parts'
 import { resetPose } from '@marionette/core/edit/pose'
@@ -16,7 +17,16 @@ import { splitLinesOf } from '../cutting/filling'
 import { makeView, stepView } from '../views/showing'
 import { joinParts, makeProposedJoints } from '../joints/making'
 import { useCut } from '../state/cut'
-import { mirrorSelected, splitSelected } from '../details/boneMaking'
+import {
+  chainThrough,
+  copyBones,
+  hasCopiedBones,
+  mirrorSelected,
+  pasteCopied,
+  splitSelected,
+  straightenSelected,
+} from '../details/boneMaking'
+import { putOn } from '../details/DeformersGroup'
 import { openPuppet, perform, redo, undo } from '../state/document'
 import { useTouch } from '../state/touch'
 import { openPanel, selectNothing, selectParts, setTheme, useSession } from '../state/session'
@@ -33,7 +43,7 @@ export interface ActionContext {
 export interface Action {
   readonly id: string
   readonly label: string
-  readonly group: 'Edit' | 'Parts and bones' | 'Pose' | 'View' | 'Tools' | 'Go to' | 'Take away'
+  readonly group: 'Edit' | 'Parts and bones' | 'Deform' | 'Pose' | 'View' | 'Tools' | 'Go to' | 'Take away'
   /** As react-hotkeys-hook writes them. */
   readonly keys?: string
   /** As people read them. */
@@ -120,6 +130,15 @@ function resetSelected(): void {
   const bones = chosen('bone').flatMap((id) => addressesOf('bone', id))
   const parts = chosen('part').flatMap((id) => partsBelow(puppet, id).flatMap(addressesOfPart))
   perform([edit(resetPose, { channels: [...bones, ...parts].filter((a) => a in puppet.pose) })])
+}
+
+/** Bones in a chain that is laid through a part by a command; the details take any number. */
+const CHAIN_BONES = 4
+
+function toggleBonesLocked(): void {
+  const bones = [...chosen('bone')]
+  const locked = !bones.every((id) => openPuppet().bones[id]!.locked)
+  perform([edit(lockBones, { bones, locked })], locked ? 'Lock bones' : 'Unlock bones')
 }
 
 function frameSelected({ view }: ActionContext): void {
@@ -242,6 +261,52 @@ export const ACTIONS: readonly Action[] = [
     enabled: () => chosen('bone').length > 0,
     run: () => splitSelected(chosen('bone'), 2),
   },
+  {
+    id: 'straighten',
+    label: 'Straighten chain of bones',
+    group: 'Parts and bones',
+    enabled: () => chosen('bone').length > 1,
+    run: () => straightenSelected(chosen('bone')),
+  },
+  {
+    id: 'chain',
+    label: 'Chain of bones through a part',
+    group: 'Parts and bones',
+    enabled: () => chosen('part').length === 1,
+    run: () => void chainThrough(chosen('part')[0]!, CHAIN_BONES),
+  },
+  {
+    id: 'copyBones',
+    label: 'Copy bones',
+    group: 'Parts and bones',
+    keys: 'mod+c',
+    shown: 'Ctrl C',
+    enabled: () => chosen('bone').length > 0,
+    run: () => copyBones(chosen('bone')),
+  },
+  {
+    id: 'pasteBones',
+    label: 'Paste bones',
+    group: 'Parts and bones',
+    keys: 'mod+v',
+    shown: 'Ctrl V',
+    enabled: hasCopiedBones,
+    run: () => pasteCopied(chosen('bone')[0] ?? null),
+  },
+  {
+    id: 'lockBones',
+    label: 'Lock or unlock bones',
+    group: 'Parts and bones',
+    enabled: () => chosen('bone').length > 0,
+    run: toggleBonesLocked,
+  },
+  ...(['cage', 'bend', 'pins'] as const).map((kind): Action => ({
+    id: `deform.${kind}`,
+    label: { cage: 'Put a cage on the part', bend: 'Put a bend through the part', pins: 'Put pins in the part' }[kind],
+    group: 'Deform',
+    enabled: () => chosen('part').length === 1,
+    run: () => void putOn(chosen('part')[0]!, kind),
+  })),
   {
     id: 'show',
     label: 'Show or hide parts',

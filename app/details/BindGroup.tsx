@@ -10,7 +10,9 @@ import { boneOptions } from '../roster/tree'
 import { openPuppet, perform, useRestOf } from '../state/document'
 import { useSession } from '../state/session'
 import { Button } from '../ui/Button'
+import { NumberField } from '../ui/NumberField'
 import { Segments } from '../ui/Segments'
+import { chainThrough } from './boneMaking'
 import { Cancelled, weighInWorker } from '../workers/client'
 import { Field, Group, Pick } from './Group'
 
@@ -20,7 +22,7 @@ const KINDS = [
   { value: 'none', label: 'None' },
   { value: 'whole', label: 'Whole' },
   { value: 'blended', label: 'Blended' },
-  { value: 'attached', label: 'On a part' },
+  { value: 'attached', label: 'On part' },
 ] as const
 
 const MODES = [
@@ -54,12 +56,16 @@ export function BindGroup({ id }: { id: string }) {
                 <Pick label="Bone that it follows" value={bind.bone} options={boneOptions(puppet)} onChange={(bone) => bindTo(id, bone)} />
               </Field>
             )}
+            {kind === 'none' && <ChainMaking id={id} />}
             {kind === 'attached' && <AttachedBind key={`on-${id}`} id={id} bind={bind} />}
             {kind === 'blended' && <BlendedBind key={id} id={id} bind={bind} />}
           </div>
         </>
       ) : (
-        <p className="text-xs text-quiet">There are no bones yet. Draw some in Bones, and this part can follow them.</p>
+        <>
+          <p className="text-xs text-quiet">There are no bones yet. Draw some in Bones, or lay a chain through this part.</p>
+          <ChainMaking id={id} />
+        </>
       )}
     </Group>
   )
@@ -68,6 +74,19 @@ export function BindGroup({ id }: { id: string }) {
 const bindTo = (part: string, bone: string): void => {
   const { parts, bones } = openPuppet()
   perform([edit(bindWhole, { parts: [part], bone })], `Bind ${parts[part]!.name} to ${bones[bone]!.name}`)
+}
+
+/** Bones through the middle of a part that nothing moves yet. */
+function ChainMaking({ id }: { id: string }) {
+  const [bones, setBones] = useState(4)
+  return (
+    <div className="mt-1 flex items-center gap-2">
+      <NumberField label="Bones" value={bones} min={1} max={32} digits={0} onChange={(v) => v !== null && setBones(v)} />
+      <Button small onClick={() => void chainThrough(id, bones)}>
+        Chain through it
+      </Button>
+    </div>
+  )
 }
 
 const HOWS = [

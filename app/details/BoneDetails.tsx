@@ -3,6 +3,7 @@ import { boneChannel } from '@marionette/core/document/channels'
 import { CHAIN_COLOURS, type Bone } from '@marionette/core/document/schema'
 import { isWithinBone, partsOfBone, topmostBones } from '@marionette/core/document/tree'
 import { chainOf, colourChain, deleteBone, dragBoneEnd, hangBone, renameBone, setBoneEnds, setLimits } from '@marionette/core/edit/bones'
+import { setRestAngle } from '@marionette/core/edit/boneLines'
 import { edit } from '@marionette/core/edit/command'
 import { openPuppet, perform, usePuppet, useRestOf } from '../state/document'
 import { selectNothing, selectParts, useSession } from '../state/session'
@@ -11,6 +12,8 @@ import { Thumb } from '../roster/Thumb'
 import { Button } from '../ui/Button'
 import { NumberField } from '../ui/NumberField'
 import { BoneMakingGroup, LabelField } from './BoneMakingGroup'
+import { ConstraintsGroup } from './ConstraintsGroup'
+import { NatureGroup } from './NatureGroup'
 import { ChannelField } from './ChannelField'
 import { Field, Group, Pick } from './Group'
 import { NameHeading } from './NameHeading'
@@ -41,10 +44,13 @@ export function BoneDetails({ ids }: { ids: readonly string[] }) {
               <ChannelField address={boneChannel(id, 'y')} />
             </>
           )}
+          <ChannelField address={boneChannel(id, 'length')} />
           <p className="text-xs text-quiet">{limitWords(bone)}</p>
         </Group>
       )}
+      <ConstraintsGroup bone={id} />
       <LimitsGroup bone={bone} ids={ids} />
+      {atRest && <NatureGroup bone={bone} ids={ids} />}
       <ColourGroup bone={bone} ids={ids} />
       <LabelField ids={ids} />
       {atRest && <BoneMakingGroup ids={ids} />}
@@ -99,6 +105,12 @@ function RestGroup({ bone }: { bone: Bone }) {
         </div>
       ))}
       <NumberField label="Length" value={length} unit="px" min={1} onChange={(v) => v !== null && stretch(v)} />
+      <NumberField
+        label="Direction"
+        value={(Math.atan2(start.y - end.y, end.x - start.x) * 180) / Math.PI}
+        unit="°"
+        onChange={(v) => v !== null && perform([edit(setRestAngle, { bone: bone.id, degrees: v })], `Turn ${bone.name} at rest`)}
+      />
     </Group>
   )
 }

@@ -6,7 +6,7 @@ import { perform, usePuppet } from '../state/document'
 import { useSession } from '../state/session'
 import { Button } from '../ui/Button'
 import { NumberField } from '../ui/NumberField'
-import { mirrorSelected, splitSelected } from './boneMaking'
+import { alignSelected, distributeSelected, insertBefore, mirrorSelected, splitSelected, straightenSelected } from './boneMaking'
 import { Field, Group } from './Group'
 
 export function BoneMakingGroup({ ids }: { ids: readonly string[] }) {
@@ -26,6 +26,36 @@ export function BoneMakingGroup({ ids }: { ids: readonly string[] }) {
         <Button small onClick={() => mirrorSelected(ids, at ?? middle)}>
           Mirror
         </Button>
+      </div>
+      <div className="mt-1.5 flex flex-wrap gap-1.5">
+        {ids.length === 1 && (
+          <Button small onClick={() => insertBefore(ids[0]!)}>
+            Insert before
+          </Button>
+        )}
+        {ids.length > 1 && (
+          <>
+            <Button small onClick={() => straightenSelected(ids)}>
+              Straighten
+            </Button>
+            <Button small onClick={() => alignSelected(ids, 'y')}>
+              Level
+            </Button>
+            <Button small onClick={() => alignSelected(ids, 'x')}>
+              Upright
+            </Button>
+          </>
+        )}
+        {ids.length > 2 && (
+          <>
+            <Button small onClick={() => distributeSelected(ids, 'x')}>
+              Spread across
+            </Button>
+            <Button small onClick={() => distributeSelected(ids, 'y')}>
+              Spread down
+            </Button>
+          </>
+        )}
       </div>
     </Group>
   )

@@ -11,6 +11,7 @@ import { Thumb } from '../roster/Thumb'
 import { NumberField } from '../ui/NumberField'
 import { BindGroup } from './BindGroup'
 import { ChannelField } from './ChannelField'
+import { DeformersGroup } from './DeformersGroup'
 import { Group } from './Group'
 import { LayerFields } from './LayerFields'
 import { JointsGroup } from './JointsGroup'
@@ -40,6 +41,7 @@ export function PartDetails({ id }: { id: string }) {
       {atRest ? <HomeGroup id={id} /> : <PoseGroup id={id} />}
       <PaletteGroup />
       <BindGroup id={id} />
+      <DeformersGroup part={part} />
       {part.content.kind === 'picture' && picture && <PictureGroup key={picture.id} picture={picture} />}
       {!isRoot && (
         <Group id="look" title="How it shows">

@@ -1,6 +1,17 @@
 /** Making bones from the selected ones. */
 import { freshId } from '@marionette/core/document/ids'
+import { bindHolder, bonesOfBind } from '@marionette/core/document/tree'
+import {
+  addChain,
+  alignBones,
+  copiedBones,
+  distributeBones,
+  insertBones,
+  pasteBones,
+  straightenBones,
+} from '@marionette/core/edit/boneLines'
 import { edit } from '@marionette/core/edit/command'
+import { toast } from 'sonner'
 import { bonesWithBranches, mirrorBones, splitBone } from '@marionette/core/edit/skeleton'
 import { openPuppet, perform } from '../state/document'
 import { selectBones } from '../state/session'
@@ -25,4 +36,59 @@ export function mirrorSelected(bones: readonly string[], at = openPuppet().canva
   const ids = Object.fromEntries(bonesWithBranches(openPuppet(), bones).map((id) => [id, freshId('bone')]))
   const label = `Mirror ${names(bones)}`
   if (perform([edit(mirrorBones, { bones: [...bones], ids, at })], label)) selectBones(...bones.map((id) => ids[id]!))
+}
+
+export const straightenSelected = (bones: readonly string[]): void =>
+  void perform([edit(straightenBones, { bones: [...bones] })], `Straighten ${names(bones)}`)
+
+/** Brings the starts of bones to one upright line (x) or one height (y). */
+export const alignSelected = (bones: readonly string[], axis: 'x' | 'y'): void =>
+  void perform([edit(alignBones, { bones: [...bones], axis })], `Align ${names(bones)}`)
+
+export const distributeSelected = (bones: readonly string[], axis: 'x' | 'y'): void =>
+  void perform([edit(distributeBones, { bones: [...bones], axis })], `Distribute ${names(bones)}`)
+
+/** Puts a bone between a bone and its parent, and selects it. */
+export function insertBefore(bone: string): void {
+  const id = freshId('bone')
+  if (perform([edit(insertBones, { bone, ids: [id] })], `Insert a bone before ${names([bone])}`)) selectBones(id)
+}
+
+/** Lays a chain of bones along the middle of a part, hung from the bone that moves the part, and selects it. */
+export async function chainThrough(part: string, count: number): Promise<void> {
+  const puppet = openPuppet()
+  const { name } = puppet.parts[part]!
+  const bind = bindHolder(puppet, part)?.bind
+  const parent = (bind && bonesOfBind(bind)[0]) ?? null
+  try {
+    const { chainAlong } = await import('@marionette/core/artwork/deforming')
+    const joints = chainAlong(puppet, part, count, parent === null ? undefined : puppet.bones[parent]!.end)
+    const ids = Array.from({ length: count }, () => freshId('bone'))
+    const used = Object.values(puppet.bones).map((b) => b.colour)
+    const colour = [1, 2, 3, 4, 5, 6, 7, 8].reduce(
+      (least, c) => (used.filter((u) => u === c).length < used.filter((u) => u === least).length ? c : least),
+      1,
+    )
+    if (perform([edit(addChain, { joints, ids, name, parent, colour })], `Chain through ${name}`)) selectBones(...ids)
+  } catch (error) {
+    toast.error((error as Error).message)
+  }
+}
+
+const CLIPBOARD = 'eager-marionette/bones'
+
+/** Keeps bones with all that hangs from them, to be pasted here or into another puppet. */
+export function copyBones(bones: readonly string[]): void {
+  const copied = copiedBones(openPuppet(), bones)
+  sessionStorage.setItem(CLIPBOARD, JSON.stringify(copied))
+  toast(copied.length === 1 ? 'One bone copied.' : `${copied.length} bones copied.`)
+}
+
+export const hasCopiedBones = (): boolean => sessionStorage.getItem(CLIPBOARD) !== null
+
+/** Puts the kept bones in, hung from a bone or from none, and selects them. */
+export function pasteCopied(parent: string | null): void {
+  const bones = JSON.parse(sessionStorage.getItem(CLIPBOARD) ?? '[]') as ReturnType<typeof copiedBones>
+  const ids = bones.map(() => freshId('bone'))
+  if (bones.length > 0 && perform([edit(pasteBones, { bones, ids, parent })], 'Paste bones')) selectBones(...ids)
 }

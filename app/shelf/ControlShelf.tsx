@@ -4,13 +4,23 @@ import { boneChannel, movedChannels } from '@marionette/core/document/channels'
 import { edit } from '@marionette/core/edit/command'
 import { resetPose } from '@marionette/core/edit/pose'
 import { openPuppet, perform, usePuppet } from '../state/document'
-import { useSession } from '../state/session'
+import { isRestShown, useSession } from '../state/session'
 import { Button, Hint } from '../ui/Button'
 import { ChannelField } from '../details/ChannelField'
 
+const counted = (n: number, one: string): string => `${n} ${one}${n === 1 ? '' : 's'}`
+
+/** What the pose moves, in words. */
+function movedWords(bones: number, others: number): string {
+  if (others === 0) return `${counted(bones, 'bone')} turned.`
+  return bones === 0
+    ? `${counted(others, 'value')} changed.`
+    : `${counted(bones, 'bone')} turned, ${counted(others, 'other value')} changed.`
+}
+
 export function ControlShelf() {
   const open = useSession((s) => s.shelfOpen)
-  const bench = useSession((s) => s.bench)
+  const isRest = useSession(isRestShown)
   const pose = usePuppet((p) => p.pose)
   const bones = usePuppet((p) => p.bones)
   const posed = movedChannels(openPuppet())
@@ -27,11 +37,11 @@ export function ControlShelf() {
           {open ? <ChevronDown size={14} /> : <ChevronRight size={14} />} Controls
         </button>
         <span className="flex-1 truncate text-xs text-quiet">
-          {bench === 'bones'
+          {isRest
             ? 'Bones shows the rest; the pose waits in the other benches.'
             : posed.length === 0
               ? 'The puppet is at rest.'
-              : `${turned.length} ${turned.length === 1 ? 'bone' : 'bones'} turned, ${posed.length - turned.length} part values changed`}
+              : movedWords(turned.length, posed.length - turned.length)}
         </span>
         <Hint label="Whole puppet back to rest" keys="Shift 0" side="top">
           <Button small disabled={posed.length === 0} onClick={() => perform([edit(resetPose, { channels: null })])}>

@@ -1,8 +1,9 @@
 /** The stage: canvases, hint line, zoom and toolbelt. Drawing happens outside of React. */
 import { useEffect, useRef, useState, type RefObject } from 'react'
 import { usePuppet } from '../state/document'
-import { useSession, useTool } from '../state/session'
+import { isRestShown, useSession, useTool } from '../state/session'
 import { TouchBar } from '../touch/TouchBar'
+import { WeighBar } from './WeighBar'
 import { ViewPick } from '../views/ViewPick'
 import { CutBar } from './CutBar'
 import { connectPointer } from './pointer'
@@ -31,6 +32,7 @@ export function Stage({ view }: { view: RefObject<StageView | null> }) {
       },
       px: (screen) => screen / stage.camera.zoom,
       redraw: () => stage.invalidate(false),
+      repaint: () => stage.invalidate(true),
     }
     stage.host = host
     const resize = new ResizeObserver(([entry]) => stage.resize(entry!.contentRect.width, entry!.contentRect.height))
@@ -82,6 +84,7 @@ export function Stage({ view }: { view: RefObject<StageView | null> }) {
       <ViewPick />
       <CutBar />
       {made && <TouchBar view={made} />}
+      <WeighBar />
       <Toolbelt />
     </div>
   )
@@ -93,9 +96,10 @@ function HintLine() {
   const belt = TOOLBELTS[bench]
   const id = useTool(bench, belt[0]!.id)
   const tool = belt.find((t) => t.id === id) ?? belt[0]!
+  const isRest = useSession(isRestShown)
   return (
     <div className="pointer-events-none absolute top-3.5 right-4 left-4 flex gap-4 overflow-hidden text-xs whitespace-nowrap opacity-90">
-      {bench === 'bones' && <span className="rounded-full bg-ink px-2 font-semibold text-panel">Rest</span>}
+      {isRest && <span className="rounded-full bg-ink px-2 font-semibold text-panel">Rest</span>}
       {tool.hint.map(([stress, rest]) => (
         <span key={stress}>
           <b className="font-[650]">{stress}</b> {rest}

@@ -4,6 +4,7 @@ import type { Puppet } from '@marionette/core/document/schema'
 import { pointsByBone, posedField, weightsOfBone, type Blended } from '@marionette/core/rig/weights'
 import { useSession } from '../state/session'
 import type { StageModel } from '../state/stageModel'
+import { paintedWeights } from '../state/weigh'
 import { toScreen, type Camera } from './camera'
 
 type Pen = CanvasRenderingContext2D
@@ -36,7 +37,9 @@ function drawHeat(pen: Pen, camera: Camera, model: StageModel, part: string, bon
   if (at === undefined) return
   const { triangles } = bind.field
   const points = posedField(rig, frame, at, bind)
-  const weights = weightsOfBone(bind.field, bind.bones.indexOf(bone))
+  const k = bind.bones.indexOf(bone)
+  const painted = paintedWeights(part)
+  const weights = painted ? painted.rows.filter((_, i) => i % painted.bones === k) : weightsOfBone(bind.field, k)
   const levels = Array.from({ length: STEPS }, () => new Path2D())
   for (let t = 0; t < triangles.length; t += 3) {
     const mean = (weights[triangles[t]!]! + weights[triangles[t + 1]!]! + weights[triangles[t + 2]!]!) / 3

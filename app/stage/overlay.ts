@@ -53,7 +53,7 @@ export function drawOverlay(pen: Pen, camera: Camera, model: StageModel): void {
   const colours = currentTheme()
   drawCanvasEdge(pen, camera, model, colours)
   drawGuides(pen, camera, model, colours)
-  const showsWeights = weights && bench !== 'send'
+  const showsWeights = (weights && bench !== 'send') || (bench === 'bones' && tools[bench] === 'weigh')
   if (showsWeights && selection.kind === 'bone') drawWeights(pen, camera, model, colours.chains, colours.panel)
   if (hover.kind === 'part' && hover.ids[0] !== selection.ids[0]) outlineParts(pen, camera, model, hover, colours.twine, 1.25)
   if (selection.kind === 'part') outlineParts(pen, camera, model, selection, colours.cord, 1.75)

@@ -7,7 +7,7 @@ import type { Puppet } from '@marionette/core/document/schema'
 import { Painter } from '@marionette/render/painter'
 import { assetSource, onAsset } from '../state/assets'
 import { useDocument } from '../state/document'
-import { useSession } from '../state/session'
+import { isRestShown, useSession } from '../state/session'
 import { stageModel, type StageModel } from '../state/stageModel'
 import { frameBounds } from '@marionette/core/rig/probe'
 import type { Bounds } from '@marionette/core/geometry/bounds'
@@ -63,7 +63,9 @@ export class StageView {
         this.skia?.painter.refresh()
         this.invalidate(true)
       }),
-      useSession.subscribe((s, before) => this.invalidate(s.bench !== before.bench || s.theme !== before.theme)),
+      useSession.subscribe((s, before) =>
+        this.invalidate(s.bench !== before.bench || s.theme !== before.theme || isRestShown(s) !== isRestShown(before)),
+      ),
     )
     const lost = (e: Event): void => e.preventDefault()
     const restored = (): void => {
@@ -113,7 +115,7 @@ export class StageView {
   /** The rig and frame that are on the stage: at rest in Bones, posed everywhere else. */
   model(): StageModel | null {
     const { puppet } = useDocument.getState()
-    return puppet && stageModel.get(puppet, useSession.getState().bench === 'bones')
+    return puppet && stageModel.get(puppet, isRestShown())
   }
 
   resize(width: number, height: number): void {

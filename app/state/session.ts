@@ -98,6 +98,10 @@ export function toggleSelected(kind: Selection['kind'], id: string): void {
   useSession.setState({ selection: { kind, ids } })
 }
 
+/** Whether the stage shows the rest: where bones are made, but for painting weights, which is done in the pose. */
+export const isRestShown = ({ bench, tools }: Pick<SessionState, 'bench' | 'tools'> = useSession.getState()): boolean =>
+  bench === 'bones' && tools.bones !== 'weigh'
+
 export const useTool = (bench: BenchId, fallback: string): string => useSession((s) => s.tools[bench] ?? fallback)
 export const setTool = (bench: BenchId, tool: string): void => useSession.setState((s) => ({ tools: { ...s.tools, [bench]: tool } }))
 export const openPanel = (panel: Panel): void => useSession.setState({ panel })

@@ -29,6 +29,12 @@ export class StageModelSource {
   private model: StageModel | null = null
   private source: Puppet | null = null
   private atRest = false
+  private isStale = false
+
+  /** What the rig holds was changed in place, as weights are while they are painted: the next frame is made anew. */
+  refresh(): void {
+    this.isStale = true
+  }
 
   /** The model for a puppet, posed or at rest; the frame's buffers are written anew. */
   get(puppet: Puppet, atRest: boolean): StageModel {
@@ -37,7 +43,8 @@ export class StageModelSource {
       this.model = { rig, frame: makeFrame(rig), pose: new Float64Array(rig.restPose.length) }
       this.source = null
     }
-    if (this.source !== puppet || this.atRest !== atRest) {
+    if (this.source !== puppet || this.atRest !== atRest || this.isStale) {
+      this.isStale = false
       const { rig, frame, pose } = this.model
       evaluate(rig, writePose(rig, atRest ? {} : puppet.pose, pose), frame)
       this.source = puppet

@@ -21,7 +21,7 @@ export function Segments<T extends string>({ label, value, options, onChange }: 
         <ToggleGroup.Item
           key={o.value}
           value={o.value}
-          className="flex-1 rounded-md px-2 leading-6 whitespace-nowrap text-quiet transition-colors hover:text-ink data-[state=on]:bg-panel data-[state=on]:font-semibold data-[state=on]:text-ink data-[state=on]:shadow-1"
+          className="flex-1 rounded-md px-1.5 leading-6 whitespace-nowrap text-quiet transition-colors hover:text-ink data-[state=on]:bg-panel data-[state=on]:font-semibold data-[state=on]:text-ink data-[state=on]:shadow-1"
         >
           {o.label}
         </ToggleGroup.Item>

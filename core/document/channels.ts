@@ -172,13 +172,21 @@ export const constraintRest = (c: Constraint, field: string): number =>
 /** Rest value of a deformer's channel. */
 export const deformerRest = (d: Deformer, field: string): number => (field === 'on' ? Number(d.on) : d.amount)
 
+/** Whether a handle has a field: points of cages only move, those of bends have a thickness, splints do not grow. */
+function hasField({ deformer, id }: HandleRecord, field: string): boolean {
+  if (field === 'x' || field === 'y') return true
+  if (deformer.kind !== 'pins') return deformer.kind === 'bend' && field === 'scale'
+  const pin = deformer.pins.find((p) => p.id === id)!
+  return pin.kind === 'pin' ? pin.turns : pin.held && field === 'angle'
+}
+
 /** What an address means in this puppet, or null where nothing answers to it. Bone angles carry the bone's limits. */
 export function channelOf(puppet: Puppet, address: string): Channel | null {
   const [family, id, field, extra] = address.split('/')
   if (!id || !field || extra !== undefined || !isFamily(family)) return null
   const spec = specOf(family, field)
   const record = spec && recordOf(puppet, family, id)
-  if (!record) return null
+  if (!record || (family === 'handle' && !hasField(record as HandleRecord, field))) return null
   const own = ownOf(puppet, family, record, field)
   return {
     address,

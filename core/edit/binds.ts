@@ -74,6 +74,20 @@ export function isOutOfDate(puppet: Puppet, bind: Bind): boolean {
   return restEnds(puppet, bind.bones).some((v, i) => Math.abs(v - bind.madeAt[i]!) > 0.01)
 }
 
+/** Replaces the weights of a blended part, painted or made otherwise, on the same mesh. */
+export const setWeights = command(
+  'bind.weights',
+  'Paint weights',
+  z.object({ part: PartId, field: WeightField }),
+  (puppet, { part, field }) => {
+    const { bind, name } = partOf(puppet, part)
+    if (bind?.kind !== 'blended') throw new EditError(`"${name}" is not blended between bones.`)
+    if (field.starts.length !== field.vertices.length / 2 + 1) throw new EditError('The weights do not fit their region.')
+    if (field.bones.some((b) => b >= bind.bones.length)) throw new EditError('The weights name a bone that is not in the list.')
+    bind.field = field
+  },
+)
+
 /** Takes bones out of every bind: whole binds move up to the heir, blended ones share the weight among the rest. */
 export function forgetBones(puppet: Puppet, gone: ReadonlySet<string>, heir: string | null): void {
   const whole = (): Bind | null => (heir === null ? null : { kind: 'whole', bone: heir })

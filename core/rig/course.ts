@@ -67,6 +67,18 @@ export interface Course {
 export const isRigid = ({ levels, blend, fused, later }: Course): boolean =>
   levels.length === 0 && blend === null && fused === null && later.length === 0
 
+/** Whether a deformer moves anything of a course in a frame. */
+export function isDeformed({ acting }: Stand, { levels, later }: Course): boolean {
+  for (let l = 0; l < levels.length; l++)
+    for (let k = 0; k < levels[l]!.shapes.length; k++) if (acting[levels[l]!.shapes[k]!]! === 1) return true
+  for (let k = 0; k < later.length; k++) if (acting[later[k]!.shape]! === 1) return true
+  return false
+}
+
+/** Whether a course changes the form of what goes along it in a frame; else it goes as one piece. */
+export const isActing = (stand: Stand, course: Course): boolean =>
+  course.blend !== null || course.fused !== null || isDeformed(stand, course)
+
 /** What is remembered of points at rest, so that a frame poses them quickly. */
 export interface Fixed {
   readonly weights: Weights | null

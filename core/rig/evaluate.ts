@@ -13,7 +13,7 @@ import { expandBend } from './bend'
 import { makeBoneFrame, placeBone, type BoneFrame } from './boneTable'
 import { boneSlot, compile, makeShape, partSlot, type Rig, type RigAnchor } from './compile'
 import { solveConstraints, targetPlaces } from './constraints'
-import { compose, runCourse, type Fixed, type Stand } from './course'
+import { compose, isActing, isDeformed, runCourse, type Fixed, type Stand } from './course'
 import { slotOfChannel } from './slots'
 
 export interface Frame {
@@ -32,6 +32,8 @@ export interface Frame {
   readonly points: readonly (Float64Array | null)[]
   /** Posed samples [2m] of each drawing that changes its form, from which its points follow */
   readonly samples: readonly (Float64Array | null)[]
+  /** [d] 1 where a drawing changes its form in this frame; else it goes as one piece, by the map of its part */
+  readonly bent: Uint8Array
   /** [d] factor on line widths of drawings that change their form */
   readonly lineScale: Float64Array
   /** [6p] W of each part */
@@ -57,6 +59,7 @@ export function makeFrame(rig: Rig): Frame {
     opacity: new Float64Array(count),
     points: rig.drawings.map((d) => (d.soft ? new Float64Array(d.geometry.points.length) : null)),
     samples: rig.drawings.map((d) => (d.soft ? new Float64Array(d.soft.bent.samples.length) : null)),
+    bent: new Uint8Array(rig.drawings.length),
     lineScale: new Float64Array(rig.drawings.length).fill(1),
     world,
     stand: {
@@ -211,6 +214,8 @@ function carryParts(rig: Rig, { world, parts, stand }: Frame): void {
 function bendDrawing(rig: Rig, d: number, frame: Frame): void {
   const { soft } = rig.drawings[d]!
   if (!soft) return
+  frame.bent[d] = Number(isActing(frame.stand, soft.course))
+  if (frame.bent[d] === 0) return
   const samples = frame.samples[d]!
   posePoints(frame, d, soft.bent.samples, soft.fixed, samples)
   expandBend(soft.bent, samples, frame.points[d]!)
@@ -232,11 +237,11 @@ export function posePoints(frame: Frame, d: number, points: Float64Array, fixed:
  * Factor on line widths: the square root of what became of the drawing's area. Where bones alone bend it, they keep
  * its area, and the part's own placement says it.
  */
-function lineScale(rig: Rig, d: number, { world, points }: Frame): number {
+function lineScale(rig: Rig, d: number, { world, points, stand }: Frame): number {
   const { soft, part, geometry } = rig.drawings[d]!
   const w = 6 * part
   const placed = Math.abs(world[w]! * world[w + 3]! - world[w + 1]! * world[w + 2]!)
-  if (soft!.course.levels.length === 0 && soft!.course.later.length === 0) return Math.sqrt(placed)
+  if (!isDeformed(stand, soft!.course)) return Math.sqrt(placed)
   let rest = 0
   let posed = 0
   for (let k = 0; k < geometry.shapes.length; k++) {

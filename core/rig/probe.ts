@@ -9,9 +9,12 @@ import { drawingOfPart, type Rig, type RigDrawing } from './compile'
 import { partMap, type Frame } from './evaluate'
 import { CLOSE, CUBIC, LINE, MOVE, type ShapeGeometry } from './geometry'
 
+/** Posed points of a drawing that changes its form in a frame; null where it goes as one piece. */
+export const bentPoints = (frame: Frame, d: number): Float64Array | null => (frame.bent[d] === 1 ? frame.points[d]! : null)
+
 /** Points of a drawing in its posed place on the canvas: bent points as they are, rigid ones through their map. */
 function posedPoint(frame: Frame, d: number, drawing: RigDrawing, i: number): Vec {
-  const bent = frame.points[d]
+  const bent = bentPoints(frame, d)
   if (bent) return { x: bent[2 * i]!, y: bent[2 * i + 1]! }
   const m = frame.parts
   const at = 6 * drawing.part
@@ -23,7 +26,7 @@ function posedPoint(frame: Frame, d: number, drawing: RigDrawing, i: number): Ve
 /** Factor by which a drawing's line widths are scaled in this frame. */
 export function lineScaleOf(frame: Frame, d: number): number {
   const drawing = frame.rig.drawings[d]!
-  if (drawing.soft) return frame.lineScale[d]!
+  if (frame.bent[d] === 1) return frame.lineScale[d]!
   const at = 6 * drawing.part
   const m = frame.parts
   return Math.sqrt(Math.abs(m[at]! * m[at + 3]! - m[at + 1]! * m[at + 2]!))
@@ -58,8 +61,8 @@ export function posedOutline(frame: Frame, d: number, shape: ShapeGeometry): { p
 
 /** Bounds of one drawing in this frame, lines included. */
 export function drawingFrameBounds(frame: Frame, d: number, into: Bounds = emptyBounds()): Bounds {
-  const { picture, soft, part } = frame.rig.drawings[d]!
-  if (picture && !soft) {
+  const { picture, part } = frame.rig.drawings[d]!
+  if (picture && frame.bent[d] === 0) {
     unite(into, pictureBounds(picture, partMap(frame, part)))
     return into
   }
@@ -86,7 +89,7 @@ export function paintBounds(frame: Frame, d: number, into: Bounds = emptyBounds(
   }
   const at = 6 * drawing.part
   const m = frame.parts
-  const stretch = drawing.soft ? frame.lineScale[d]! * 2 : Math.hypot(m[at]!, m[at + 1]!, m[at + 2]!, m[at + 3]!)
+  const stretch = frame.bent[d] === 1 ? frame.lineScale[d]! * 2 : Math.hypot(m[at]!, m[at + 1]!, m[at + 2]!, m[at + 3]!)
   const widest = drawing.geometry.shapes.reduce(
     (w, { shape: { line } }) => Math.max(w, line ? line.width * (line.join === 'miter' ? line.miter : 1.5) : 0),
     0,

@@ -44,7 +44,7 @@ export function posedField(rig: Rig, frame: Frame, part: number, bind: Blended):
   const motions = Float64Array.from(
     bind.bones.flatMap((id) => {
       const at = 6 * rig.bones.index.get(id)!
-      return [...frame.bones.subarray(at, at + 6)]
+      return [...(bind.mode === 'volume' ? frame.skeleton.rigid : frame.bones).subarray(at, at + 6)]
     }),
   )
   const rest = Float64Array.from(field.vertices)
@@ -79,7 +79,7 @@ export function strongestBone({ course, fixed }: Soft, sample: number): number {
 /** Points of a drawing with the bone (by rig index, -1 for none) that moves each most; canvas px. */
 export function pointsByBone(rig: Rig, frame: Frame, d: number): { x: number; y: number; bone: number }[] {
   const { soft, part, drawing } = rig.drawings[d]!
-  const posed = frame.points[d]
+  const posed = frame.bent[d] === 1 ? frame.points[d] : null
   if (soft && posed)
     return Array.from(soft.bent.drawn, (i) => ({ x: posed[2 * i]!, y: posed[2 * i + 1]!, bone: strongestBone(soft, soft.bent.anchor[i]!) }))
   const m = frame.parts.subarray(6 * part, 6 * part + 6)

@@ -10,6 +10,7 @@ import { renamePart } from '@marionette/core/edit/parts'
 import { setNote } from '@marionette/core/edit/puppet'
 import { importSvg } from '@marionette/formats/svg/import'
 import { withJoints } from '../joints'
+import { withScarfAndSquash } from '../soften'
 
 interface BoneSpec {
   readonly name: string
@@ -109,5 +110,5 @@ export function buildMarlo(svg: string): Puppet {
     const blended = list.map((bone) => bones.get(bone)!)
     puppet = run(puppet, bindBlended, { part, bones: blended, field: autoWeights(puppet, part, blended) })
   }
-  return withJoints(puppet, 'marlo', /arm|hand|thigh|shin|boot|^neck$/i)
+  return withScarfAndSquash(withJoints(puppet, 'marlo', /arm|hand|thigh|shin|boot|^neck$/i))
 }

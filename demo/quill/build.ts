@@ -11,6 +11,7 @@ import { planFit } from '@marionette/core/template/fit'
 import { readPuppetFile } from '@marionette/formats/read'
 import type { Demo } from '../demos'
 import { withCaps, withJoints } from '../joints'
+import { withNeckOnPath, withPinnedWings } from '../soften'
 
 /** A heron's wing opens and folds no further than this. */
 const WING_LIMITS = { min: -75, max: 75 }
@@ -31,5 +32,6 @@ export function buildQuill(openRaster: Uint8Array): Demo {
     .filter((b) => /^wing/i.test(b.name))
     .reduce((p, b) => run(p, setLimits, { bone: b.id, limits: WING_LIMITS }), fitted)
   const jointed = withJoints(folded, 'quill', /^(wing|thigh|shin|foot)/i)
-  return withCaps({ puppet: jointed, assets: read.assets }, isFoot)
+  const softened = withPinnedWings(withNeckOnPath(jointed))
+  return withCaps({ puppet: softened, assets: read.assets }, isFoot)
 }

@@ -1,5 +1,5 @@
 /** Deform: the handles of the selected part's deformer are dragged, pins and points of bends put in and taken out. */
-import { Waypoints } from 'lucide-react'
+import { Grid3x3 } from 'lucide-react'
 import { addressesOf, channelAddress } from '@marionette/core/document/channels'
 import { freshId } from '@marionette/core/document/ids'
 import type { Deformer, DeformerOf, Pin, Vec } from '@marionette/core/document/schema'
@@ -173,7 +173,7 @@ function click(event: ToolEvent, host: ToolHost): void {
 export const deformTool: Tool = {
   id: 'deform',
   name: 'Deform',
-  icon: Waypoints,
+  icon: Grid3x3,
   cursor: 'default',
   hint: [
     ['Drag a handle', 'of the cage, bend or pins'],

@@ -48,8 +48,8 @@ function shapeUnder(event: ToolEvent, host: ToolHost): ShapeSpot | null {
 /** From the drawing's space to the canvas, as its gradients go: whole, or by the nearest map where it bends. */
 function paintMap(host: ToolHost, { drawing, shape }: ShapeSpot): Affine {
   const { frame } = host.model
-  const { part, soft } = frame.rig.drawings[drawing]!
-  return soft ? fitAffine(frame, drawing, shape) : partMap(frame, part)
+  const { part } = frame.rig.drawings[drawing]!
+  return frame.bent[drawing] === 1 ? fitAffine(frame, drawing, shape) : partMap(frame, part)
 }
 
 /** The shape whose gradient shows its handles. */

@@ -17,12 +17,13 @@ const RING_REACH = 9
 const BEAD_REACH = 8
 const ROD_REACH = 6
 
-/** The bone under a spot; beads and rings win over rods, selected bones over others, and later ones over earlier ones. */
+/** The bone under a spot; beads and rings win over rods, selected bones over others, and later ones over earlier ones; locked ones are passed over. */
 export function boneAt(host: ToolHost, at: Vec): BoneHit | null {
   const { rig, frame } = host.model
   const { selection } = useSession.getState()
   let best: (BoneHit & { score: number }) | null = null
   rig.bones.ids.forEach((id, bone) => {
+    if (rig.puppet.bones[id]!.locked) return
     const start = bonePoint(frame, bone, 0)
     const end = bonePoint(frame, bone, 1)
     const chosen = selection.kind === 'bone' && selection.ids.includes(id) ? 40 : 0

@@ -23,7 +23,10 @@ export interface ToolHost {
   readonly model: StageModel
   /** Canvas px that look like so many screen px. */
   px(screen: number): number
+  /** Draws what lies over the artwork anew. */
   redraw(): void
+  /** Draws the artwork anew, too: for what changes without the document. */
+  repaint(): void
 }
 
 export type ToolIcon = LucideIcon | ComponentType<{ size?: number; className?: string }>

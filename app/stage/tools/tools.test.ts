@@ -33,6 +33,7 @@ const host: ToolHost = {
   },
   px: (screen) => screen,
   redraw: () => undefined,
+  repaint: () => undefined,
 }
 
 const spot = (x: number, y: number): Vec => ({ x, y })

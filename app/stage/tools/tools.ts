@@ -17,10 +17,11 @@ import { poseTool } from './pose'
 import { selectTool } from './select'
 import { targetTool } from './target'
 import type { Tool } from './tool'
+import { weighTool } from './weigh'
 
 export const TOOLBELTS: Readonly<Record<BenchId, readonly Tool[]>> = {
   parts: [selectTool, poseTool, movePartTool, cutTool, jointTool],
-  bones: [moveBonesTool, drawBonesTool, pivotTool, homeTool, limitsTool, bindTool, targetTool],
+  bones: [moveBonesTool, drawBonesTool, pivotTool, homeTool, limitsTool, bindTool, weighTool, targetTool],
   shape: [poseTool, movePartTool, pointsTool, penTool, freehandTool, figureTool, pullTool, paintTool, deformTool],
   face: [poseTool, movePartTool],
   rehearse: [poseTool, movePartTool],

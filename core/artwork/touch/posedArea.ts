@@ -19,7 +19,7 @@ const ROOM = 3
 export function areaInPart(frame: Frame, part: PartId, area: Area): Area | null {
   const map = posedMap(frame, part)
   const d = drawingOfPart(frame.rig, part)
-  const near = frame.rig.drawings[d]?.soft ? aroundPart(frame, d, area) : area
+  const near = frame.bent[d] === 1 ? aroundPart(frame, d, area) : area
   if (!near) return null
   let next = 1 + near.paths.reduce((most, p) => Math.max(most, ...p.ids), -1)
   return { ...near, paths: near.paths.map((p) => restPath(p, map, () => next++)) }

@@ -1,0 +1,50 @@
+/** How bones answer to their parents, how far they may be drawn out, and whether they are locked. */
+import type { Bone } from '@marionette/core/document/schema'
+import { lockBones, setBoneNature } from '@marionette/core/edit/boneLines'
+import { edit } from '@marionette/core/edit/command'
+import { perform } from '../state/document'
+import { NumberField } from '../ui/NumberField'
+import { Check } from './DeformersGroup'
+import { Group } from './Group'
+
+export function NatureGroup({ bone, ids }: { bone: Bone; ids: readonly string[] }) {
+  const bones = [...ids]
+  const set = (more: Omit<Parameters<typeof setBoneNature.apply>[1], 'bones'>): void =>
+    void perform([edit(setBoneNature, { bones, ...more })])
+  const { lengths, inherits, keepsVolume, locked } = bone
+  return (
+    <Group id="nature" title="Follows and stretches">
+      <Check label="Turn" says="turns with its parent" checked={inherits.turn} onChange={(turn) => set({ inherits: { turn } })} />
+      <Check label="Length" says="grows with its parent" checked={inherits.scale} onChange={(scale) => set({ inherits: { scale } })} />
+      <Check label="Area" says="thinner as it grows longer" checked={keepsVolume} onChange={(on) => set({ keepsVolume: on })} />
+      <div className="flex items-center gap-2">
+        <NumberField
+          label="Lengths"
+          value={Math.round(lengths.min * 100)}
+          unit="%"
+          digits={0}
+          min={5}
+          max={100}
+          onChange={(v) => v !== null && set({ lengths: { min: v / 100 } })}
+        />
+        <span className="text-quiet">to</span>
+        <NumberField
+          label="Greatest length"
+          hideLabel
+          value={Math.round(lengths.max * 100)}
+          unit="%"
+          digits={0}
+          min={100}
+          max={2000}
+          onChange={(v) => v !== null && set({ lengths: { max: v / 100 } })}
+        />
+      </div>
+      <Check
+        label="Locked"
+        says="passed over by the pointer"
+        checked={locked}
+        onChange={(on) => perform([edit(lockBones, { bones, locked: on })])}
+      />
+    </Group>
+  )
+}

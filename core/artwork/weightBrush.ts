@@ -1,0 +1,210 @@
+/**
+ * Painting weights: strokes of a brush on the vertices of a weight field, one bone at a time.
+ *
+ * Weights are held as dense rows while they are painted, so that a dab touches only the vertices under it. What the
+ * painted bone gains, the other bones of a vertex give, in proportion, but for locked ones; and the other way round.
+ */
+import type { WeightField } from '../document/schema'
+
+export type BrushMode = 'add' | 'remove' | 'smooth' | 'replace' | 'sharpen'
+
+export interface Brush {
+  readonly mode: BrushMode
+  /** Position of the painted bone in the bind. */
+  readonly bone: number
+  readonly radius: number
+  /** 0 to 1: how much a dab does in its middle. */
+  readonly strength: number
+  /** Weight that `replace` paints, 0 to 1. */
+  readonly value: number
+  /** Share of the radius over which a dab fades. */
+  readonly falloff: number
+}
+
+/** Bones that a vertex follows at most. */
+const MOST = 4
+/** Weights less than this are dropped when rows are written. */
+const LEAST = 1e-3
+
+export class WeightCanvas {
+  /** [n b] rows sum to 1 */
+  readonly rows: Float64Array
+  private readonly next: Float64Array
+  private readonly grid: Map<number, number[]>
+  private readonly cell: number
+  private readonly around: readonly (readonly number[])[]
+  private readonly touched: number[] = []
+
+  /**
+   * @param places [2n] where the vertices are painted: at rest, or as they are posed
+   * @param bones how many bones the bind has
+   */
+  constructor(
+    readonly field: WeightField,
+    readonly bones: number,
+    private places: Float64Array,
+  ) {
+    const n = places.length / 2
+    this.rows = new Float64Array(n * bones)
+    this.next = new Float64Array(bones)
+    for (let v = 0; v < n; v++)
+      for (let k = field.starts[v]!; k < field.starts[v + 1]!; k++) this.rows[v * bones + field.bones[k]!] = field.weights[k]!
+    this.around = neighbours(field, n)
+    this.cell = Math.max(4, Math.sqrt(areaOf(places) / Math.max(1, n)) * 4)
+    this.grid = new Map()
+    this.file()
+  }
+
+  /** The vertices have moved: files them anew. */
+  moveTo(places: Float64Array): void {
+    this.places = places
+    this.file()
+  }
+
+  private file(): void {
+    this.grid.clear()
+    for (let v = 0; v < this.places.length / 2; v++) {
+      const key = this.key(this.places[2 * v]!, this.places[2 * v + 1]!)
+      const list = this.grid.get(key)
+      if (list) list.push(v)
+      else this.grid.set(key, [v])
+    }
+  }
+
+  private key(x: number, y: number): number {
+    return (Math.floor(x / this.cell) + 32768) * 65536 + Math.floor(y / this.cell) + 32768
+  }
+
+  /**
+   * Paints one dab about a spot.
+   *
+   * @param locked [b] 1 for bones whose weights stay
+   * @returns the vertices that it touched; the list is written anew with each dab
+   */
+  dab(x: number, y: number, brush: Brush, locked: Uint8Array): readonly number[] {
+    const { touched, places, cell } = this
+    touched.length = 0
+    if (locked[brush.bone] === 1) return touched
+    const from = Math.floor((x - brush.radius) / cell)
+    const to = Math.floor((x + brush.radius) / cell)
+    const top = Math.floor((y - brush.radius) / cell)
+    const bottom = Math.floor((y + brush.radius) / cell)
+    for (let c = from; c <= to; c++)
+      for (let r = top; r <= bottom; r++) {
+        const list = this.grid.get((c + 32768) * 65536 + r + 32768)
+        if (!list) continue
+        for (let i = 0; i < list.length; i++) {
+          const v = list[i]!
+          const far = Math.hypot(places[2 * v]! - x, places[2 * v + 1]! - y)
+          if (far > brush.radius) continue
+          const edge = brush.radius * (1 - brush.falloff)
+          const t = far <= edge ? 1 : 1 - (far - edge) / Math.max(brush.radius - edge, 1e-9)
+          this.paint(v, brush, brush.strength * t * t * (3 - 2 * t), locked)
+          touched.push(v)
+        }
+      }
+    return touched
+  }
+
+  private paint(v: number, brush: Brush, share: number, locked: Uint8Array): void {
+    const { rows, bones } = this
+    if (brush.mode === 'smooth') return this.smooth(v, share, locked)
+    const at = v * bones + brush.bone
+    const now = rows[at]!
+    const sharper = now >= 0.5 ? 1 : 0
+    const wanted = {
+      add: now + share,
+      remove: now - share,
+      replace: now + share * (brush.value - now),
+      sharpen: now + share * (sharper - now) * 0.5,
+    }[brush.mode]
+    this.set(v, brush.bone, wanted, locked)
+  }
+
+  /** Gives a bone a weight; the others that are not locked share what is left as they did, or equally where they had none. */
+  set(v: number, bone: number, wanted: number, locked: Uint8Array): void {
+    const { rows, bones } = this
+    const from = v * bones
+    let kept = 0
+    let free = 0
+    let others = 0
+    for (let b = 0; b < bones; b++) {
+      if (b === bone) continue
+      if (locked[b] === 1) kept += rows[from + b]!
+      else {
+        free += rows[from + b]!
+        others++
+      }
+    }
+    const room = Math.max(0, 1 - kept)
+    // Without another bone to give to, a bone cannot lose.
+    const weight = others === 0 ? room : Math.min(room, Math.max(0, wanted))
+    rows[from + bone] = weight
+    const left = room - weight
+    for (let b = 0; b < bones; b++)
+      if (b !== bone && locked[b] !== 1) rows[from + b] = free > 1e-9 ? (rows[from + b]! * left) / free : left / others
+  }
+
+  /** Draws a vertex towards the mean of its neighbours, for all bones that are not locked. */
+  private smooth(v: number, share: number, locked: Uint8Array): void {
+    const { rows, bones, next } = this
+    const around = this.around[v]!
+    if (around.length === 0) return
+    let kept = 0
+    let sum = 0
+    for (let b = 0; b < bones; b++) {
+      const now = rows[v * bones + b]!
+      if (locked[b] === 1) {
+        kept += now
+        continue
+      }
+      let mean = 0
+      for (let i = 0; i < around.length; i++) mean += rows[around[i]! * bones + b]!
+      next[b] = now + share * (mean / around.length - now)
+      sum += next[b]!
+    }
+    if (sum < 1e-9) return
+    for (let b = 0; b < bones; b++) if (locked[b] !== 1) rows[v * bones + b] = (next[b]! * (1 - kept)) / sum
+  }
+
+  /** The field as it is painted: at most four bones for each vertex, the strongest first. */
+  toField(): WeightField {
+    const { field, rows, bones } = this
+    const out = { starts: [0], bones: [] as number[], weights: [] as number[] }
+    for (let v = 0; v < rows.length / bones; v++) {
+      const kept = Array.from({ length: bones }, (_, b) => ({ b, w: rows[v * bones + b]! }))
+        .sort((a, b) => b.w - a.w || a.b - b.b)
+        .slice(0, MOST)
+        .filter(({ w }, k) => k === 0 || w >= LEAST)
+      const sum = kept.reduce((s, { w }) => s + w, 0)
+      for (const { b, w } of kept) {
+        out.bones.push(b)
+        out.weights.push(sum > 0 ? Math.round((w / sum) * 1e9) / 1e9 : 1 / kept.length)
+      }
+      out.starts.push(out.bones.length)
+    }
+    return { vertices: field.vertices, triangles: field.triangles, ...out }
+  }
+}
+
+function neighbours({ triangles }: WeightField, n: number): number[][] {
+  const out = Array.from({ length: n }, () => new Set<number>())
+  for (let t = 0; t < triangles.length; t += 3)
+    for (let k = 0; k < 3; k++) {
+      const [a, b] = [triangles[t + k]!, triangles[t + ((k + 1) % 3)]!]
+      out[a]!.add(b)
+      out[b]!.add(a)
+    }
+  return out.map((set) => [...set])
+}
+
+function areaOf(places: Float64Array): number {
+  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity]
+  for (let i = 0; i < places.length; i += 2) {
+    minX = Math.min(minX, places[i]!)
+    maxX = Math.max(maxX, places[i]!)
+    minY = Math.min(minY, places[i + 1]!)
+    maxY = Math.max(maxY, places[i + 1]!)
+  }
+  return Math.max(1, (maxX - minX) * (maxY - minY))
+}

@@ -1,0 +1,122 @@
+/**
+ * Weights while they are painted: the samples of what bends are given their new weights in place, dab by dab, so that
+ * the pose shows them at once. Centres of rotation stay as they were; keeping the stroke makes everything anew.
+ */
+import type { WeightCanvas } from '../artwork/weightBrush'
+import type { PartId } from '../document/ids'
+import { apply, IDENTITY, invert, multiply } from '../geometry/affine'
+import type { Affine } from '../document/schema'
+import type { Rig } from './compile'
+import type { Weights } from './course'
+import { locatorOf } from './field'
+import { INFLUENCES } from './skin'
+
+interface Followed {
+  readonly weights: Weights
+  readonly keptOffsets: Int32Array
+  readonly keptWeights: Float64Array
+  /** [3m] corners of the triangle in which each sample lies, and their shares */
+  readonly corners: Int32Array
+  readonly shares: Float64Array
+  /** Samples that a vertex has a say in. */
+  readonly ofVertex: readonly (readonly number[] | undefined)[]
+}
+
+export class LiveWeights {
+  private readonly followed: readonly Followed[]
+  private readonly sum: Float64Array
+  /** [m] last dab that a sample was weighed for */
+  private seen: Int32Array
+  private round = 0
+
+  /** @param part that holds the painted bind */
+  constructor(
+    rig: Rig,
+    part: PartId,
+    private readonly canvas: WeightCanvas,
+  ) {
+    const at = rig.parts.index.get(part)!
+    this.sum = new Float64Array(canvas.bones)
+    const holder = mapAt(rig.parts.rest, 6 * at)
+    this.followed = rig.drawings.flatMap(({ part: p, soft }) => {
+      if (!soft?.course.blend || holderOf(rig, p) !== at) return []
+      const toHolder = multiply(invert(holder) ?? IDENTITY, mapAt(rig.parts.rest, 6 * p))
+      return [follow(canvas, soft.bent.samples, soft.fixed.weights!, toHolder)]
+    })
+    this.seen = new Int32Array(Math.max(1, ...this.followed.map((f) => f.shares.length / 3)))
+  }
+
+  /** Weighs the samples anew that painted vertices have a say in. */
+  update(vertices: readonly number[]): void {
+    for (const one of this.followed) {
+      this.round++
+      for (let i = 0; i < vertices.length; i++) {
+        const samples = one.ofVertex[vertices[i]!]
+        if (!samples) continue
+        for (let k = 0; k < samples.length; k++) {
+          const s = samples[k]!
+          if (this.seen[s] === this.round) continue
+          this.seen[s] = this.round
+          this.weigh(one, s)
+        }
+      }
+    }
+  }
+
+  private weigh({ weights, corners, shares }: Followed, sample: number): void {
+    const { sum, canvas } = this
+    const { rows, bones } = canvas
+    for (let b = 0; b < bones; b++) {
+      sum[b] = 0
+      for (let k = 0; k < 3; k++) sum[b]! += shares[3 * sample + k]! * rows[corners[3 * sample + k]! * bones + b]!
+    }
+    let total = 0
+    for (let k = 0; k < INFLUENCES; k++) {
+      let best = 0
+      for (let b = 1; b < bones; b++) if (sum[b]! > sum[best]!) best = b
+      const weight = Math.max(0, sum[best]!)
+      weights.offsets[INFLUENCES * sample + k] = 6 * best
+      weights.weights[INFLUENCES * sample + k] = weight
+      total += weight
+      sum[best] = 0
+    }
+    if (total > 0) for (let k = 0; k < INFLUENCES; k++) weights.weights[INFLUENCES * sample + k]! /= total
+  }
+
+  /** Puts everything back as it was before the first dab. */
+  restore(): void {
+    for (const { weights, keptOffsets, keptWeights } of this.followed) {
+      weights.offsets.set(keptOffsets)
+      weights.weights.set(keptWeights)
+    }
+  }
+}
+
+const mapAt = (m: Float64Array, k: number): Affine => [m[k]!, m[k + 1]!, m[k + 2]!, m[k + 3]!, m[k + 4]!, m[k + 5]!]
+
+/** The part whose bind a part goes by. */
+function holderOf({ parts, puppet }: Rig, part: number): number {
+  let p = part
+  while (p > 0 && puppet.parts[parts.ids[p]!]!.bind === null) p = parts.parent[p]!
+  return p
+}
+
+function follow(canvas: WeightCanvas, samples: Float64Array, weights: Weights, toHolder: Affine): Followed {
+  const locate = locatorOf(canvas.field)
+  const { triangles } = canvas.field
+  const m = samples.length / 2
+  const corners = new Int32Array(3 * m)
+  const shares = new Float64Array(3 * m)
+  const ofVertex: number[][] = []
+  for (let s = 0; s < m; s++) {
+    const at = apply(toHolder, { x: samples[2 * s]!, y: samples[2 * s + 1]! })
+    const { triangle, u, v, w } = locate(at.x, at.y)
+    shares.set([u, v, w], 3 * s)
+    for (let k = 0; k < 3; k++) {
+      const corner = triangles[3 * triangle + k]!
+      corners[3 * s + k] = corner
+      ;(ofVertex[corner] ??= []).push(s)
+    }
+  }
+  return { weights, keptOffsets: weights.offsets.slice(), keptWeights: weights.weights.slice(), corners, shares, ofVertex }
+}
