@@ -3,6 +3,7 @@ import { fitFigure, importOpenRasterFigure, meshFigure } from './artwork'
 import { cutFigure, fillFigure, sweepFigure } from './cutting'
 import { FEW_ROUNDS, type Figure } from './measure'
 import type { Puppet } from '@marionette/core/document/schema'
+import { arapFigure, neckFigure, reachFigure, weighFigure, wingFigure } from './deform'
 import { importFigure, saveFigure, undoDragFigure } from './document'
 import { allocateFigure, compileFigure, drawFigure, evaluateFigure, heavy, marlo, stress, typical } from './puppet'
 import { skinFigure, skinVolumeFigure } from './skin'
@@ -37,6 +38,11 @@ const FIGURES: Readonly<Record<string, () => Figure | Promise<Figure>>> = {
   'fill-cap-256': fillFigure,
   'sweep-37': sweepFigure,
   'touch-move': touchFigure,
+  'arap-2000': arapFigure,
+  'weigh-dab-20000': weighFigure,
+  'reach-10': reachFigure,
+  'evaluate-quill-neck': neckFigure,
+  'evaluate-quill-wing': wingFigure,
   ...growing('save', (name, puppet, size) => saveFigure(name, puppet, size === 'typical' ? undefined : FEW_ROUNDS)),
   ...growing('undo-drag', (name, puppet, size) => undoDragFigure(name, puppet, size === 'heavy-x10' ? FEW_ROUNDS : undefined)),
 }

@@ -13,11 +13,13 @@ beforeAll(async () => {
 /** Degrees between two looks: what opens, opens over more than that. */
 const STEP = 30
 
-describe.each(Object.keys(DEMOS))('the joints of %s', (name) => {
+// Clatter's legs bend, its claws and eyes stand on round ends: it has no joints.
+const JOINTED = Object.keys(DEMOS).filter((name) => name !== 'clatter')
+
+describe.each(JOINTED)('the joints of %s', (name) => {
   test('show no hole within their limits, in any view', () => {
     const { puppet, assets } = DEMOS[name]!()
-    // Clatter's legs are bent, not jointed.
-    expect(Object.keys(puppet.joints).length).toBeGreaterThan(name === 'clatter' ? 1 : 8)
+    expect(Object.keys(puppet.joints).length).toBeGreaterThan(8)
     for (const view of puppet.views) {
       const seen = inView(puppet, view.id)
       const found = Object.values(seen.joints).map((joint) => {

@@ -16,7 +16,7 @@ export function NatureGroup({ bone, ids }: { bone: Bone; ids: readonly string[] 
     <Group id="nature" title="Follows and stretches">
       <Check label="Turn" says="turns with its parent" checked={inherits.turn} onChange={(turn) => set({ inherits: { turn } })} />
       <Check label="Length" says="grows with its parent" checked={inherits.scale} onChange={(scale) => set({ inherits: { scale } })} />
-      <Check label="Area" says="thinner as it grows longer" checked={keepsVolume} onChange={(on) => set({ keepsVolume: on })} />
+      <Check label="Area" says="thins as it grows" checked={keepsVolume} onChange={(on) => set({ keepsVolume: on })} />
       <div className="flex items-center gap-2">
         <NumberField
           label="Lengths"
@@ -41,7 +41,7 @@ export function NatureGroup({ bone, ids }: { bone: Bone; ids: readonly string[] 
       </div>
       <Check
         label="Locked"
-        says="passed over by the pointer"
+        says="the pointer misses it"
         checked={locked}
         onChange={(on) => perform([edit(lockBones, { bones, locked: on })])}
       />

@@ -37,7 +37,13 @@ export function LibraryPage() {
     <DropArea className="scroll-thin h-full overflow-y-auto">
       <Header wanted={wanted} onWanted={setWanted} />
       <main className="relative px-7 pb-10">
-        {shown.length > 0 && <i className="absolute top-[11px] right-[max(28px,24%)] left-0 border-t-[1.5px] border-twine" aria-hidden />}
+        {shown.length > 0 && (
+          // The wire ends after the last puppet, or goes on to the edge where the row is full.
+          <i
+            className={`absolute top-[11px] left-0 border-t-[1.5px] border-twine ${shown.length > 3 ? 'right-0' : 'right-[max(28px,24%)]'}`}
+            aria-hidden
+          />
+        )}
         {puppets.isError && (
           <div role="alert" className="rounded-2xl bg-brass-soft p-5">
             <b>The library does not open.</b> {puppets.error.message}{' '}

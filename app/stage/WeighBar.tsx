@@ -30,7 +30,7 @@ export function WeighBar() {
       <SmallNumber label="Strength" value={strength} max={100} onChange={(v) => useWeigh.setState({ strength: v })} />
       {mode === 'replace' && <SmallNumber label="Weight" value={value} max={100} onChange={(v) => useWeigh.setState({ value: v })} />}
       <SmallNumber label="Fade" value={falloff} max={100} onChange={(v) => useWeigh.setState({ falloff: v })} />
-      <Tick label="Both sides" checked={mirrored} onChange={(on) => useWeigh.setState({ mirrored: on })} />
+      <Tick label="Mirror" checked={mirrored} onChange={(on) => useWeigh.setState({ mirrored: on })} />
       {bone !== undefined && name !== undefined && (
         <Tick label={`Lock ${name}`} checked={locked.has(bone)} onChange={(on) => lockWeights(bone, on)} />
       )}

@@ -3,7 +3,7 @@ import type { Bone, Vec } from '@marionette/core/document/schema'
 import { toRadians } from '@marionette/core/geometry/affine'
 import { bonePoint, posedOutline } from '@marionette/core/rig/probe'
 import { isWithinPart } from '@marionette/core/document/tree'
-import { useSession, type Selection } from '../state/session'
+import { isRestShown, useSession, type Selection } from '../state/session'
 import type { StageModel } from '../state/stageModel'
 import { toScreen, type Camera } from './camera'
 import { drawWeights } from './heat'
@@ -64,8 +64,7 @@ export function drawOverlay(pen: Pen, camera: Camera, model: StageModel): void {
     drawBones(pen, camera, model, colours)
     drawTargets(pen, camera, model, colours, null)
   }
-  if (bench === 'bones' && selection.kind === 'bone' && selection.ids.length === 1)
-    drawLimits(pen, camera, model, selection.ids[0]!, colours)
+  if (isRestShown() && selection.kind === 'bone' && selection.ids.length === 1) drawLimits(pen, camera, model, selection.ids[0]!, colours)
   if (showsWeights && selection.kind === 'part') drawWeights(pen, camera, model, colours.chains, colours.panel)
   if (selection.kind === 'part' && selection.ids.length === 1) drawPivot(pen, camera, model, selection.ids[0]!, colours)
 }

@@ -4,13 +4,21 @@ import type { Puppet } from '../document/schema'
 import { bindHolder, bonesOfBind, drawingOf, drawnParts, partPath } from '../document/tree'
 import { meansStill } from '../roles/match'
 import { isOutOfDate } from '../edit/binds'
+import { softFindings } from './soft'
 
-export type FindingCode = 'weights-out-of-date' | 'part-unbound' | 'bone-moves-nothing' | 'part-flattened' | 'joint-faults'
+export type FindingCode =
+  | 'weights-out-of-date'
+  | 'part-unbound'
+  | 'bone-moves-nothing'
+  | 'bone-without-length'
+  | 'part-flattened'
+  | 'deformer-degenerate'
+  | 'joint-faults'
 
 export interface Finding {
   readonly code: FindingCode
   /** Work area in which it is mended. */
-  readonly bench: 'parts' | 'bones'
+  readonly bench: 'parts' | 'bones' | 'shape'
   readonly target: { readonly kind: 'part' | 'bone'; readonly id: string; readonly name: string }
   /** The joint that is meant, where one is. */
   readonly joint?: JointId
@@ -20,7 +28,14 @@ export interface Finding {
 
 /** All findings, the gravest first. An empty skeleton is no finding: the rig has not been started. */
 export function inspectRig(puppet: Puppet, sweeps: ReadonlyMap<JointId, JointFaults> = new Map()): Finding[] {
-  return [...faultyJoints(puppet, sweeps), ...staleWeights(puppet), ...flattened(puppet), ...unbound(puppet), ...idleBones(puppet)]
+  return [
+    ...faultyJoints(puppet, sweeps),
+    ...staleWeights(puppet),
+    ...flattened(puppet),
+    ...softFindings(puppet),
+    ...unbound(puppet),
+    ...idleBones(puppet),
+  ]
 }
 
 /** What sweeping a joint counted over all its angles, px. */
@@ -83,7 +98,12 @@ const isStill = (puppet: Puppet, part: string): boolean => partPath(puppet, part
 function idleBones(puppet: Puppet): Finding[] {
   const used = new Set(Object.values(puppet.parts).flatMap((p) => (p.bind ? bonesOfBind(p.bind) : [])))
   if (used.size === 0) return []
+  // A bone that carries a target or is copied does something without moving a drawing.
+  const isLookedFor = new Set([
+    ...Object.values(puppet.targets).map((t) => t.parent),
+    ...puppet.constraints.map((c) => (c.kind === 'copy' ? c.from : null)),
+  ])
   return Object.values(puppet.bones)
-    .filter((b) => b.children.length === 0 && !used.has(b.id))
+    .filter((b) => b.children.length === 0 && !used.has(b.id) && !isLookedFor.has(b.id))
     .map(({ id, name }) => ({ code: 'bone-moves-nothing', bench: 'bones', target: { kind: 'bone', id, name }, message: 'moves nothing' }))
 }

@@ -68,10 +68,9 @@ export const isRigid = ({ levels, blend, fused, later }: Course): boolean =>
   levels.length === 0 && blend === null && fused === null && later.length === 0
 
 /** Whether a deformer moves anything of a course in a frame. */
-export function isDeformed({ acting }: Stand, { levels, later }: Course): boolean {
-  for (let l = 0; l < levels.length; l++)
-    for (let k = 0; k < levels[l]!.shapes.length; k++) if (acting[levels[l]!.shapes[k]!]! === 1) return true
-  for (let k = 0; k < later.length; k++) if (acting[later[k]!.shape]! === 1) return true
+export function isDeformed(stand: Stand, course: Course): boolean {
+  if (isRaised(stand, course)) return true
+  for (let k = 0; k < course.later.length; k++) if (stand.acting[course.later[k]!.shape]! === 1) return true
   return false
 }
 
@@ -103,9 +102,9 @@ export interface Stand {
   readonly shapes: readonly Shape[]
   /** [s] 1 where a shape moves anything */
   readonly acting: Uint8Array
-  /** Scratch of maps, and of centres. */
+  /** Scratch of maps, and of centres by how many numbers they are. */
   readonly maps: Float64Array
-  readonly more: Float64Array
+  readonly scratch: Map<number, Float64Array>
 }
 
 const mapped = (m: Affine, points: Float64Array): Float64Array => {
@@ -147,7 +146,8 @@ const STILL = Float64Array.from(IDENTITY)
  * @param out [2n] on the posed canvas; overwritten, may be `points`
  */
 export function runCourse(stand: Stand, course: Course, fixed: Fixed, points: Float64Array, out: Float64Array): void {
-  const isPlaced = rise(stand, course, fixed.shapes, points, out)
+  const isPlaced = isRaised(stand, course)
+  if (isPlaced) rise(stand, course, fixed.shapes, points, out)
   if (course.blend) blendPoints(stand, course, fixed, points, out, isPlaced)
   else {
     if (!isPlaced) place(stand.world, 6 * course.part, points, out)
@@ -161,17 +161,23 @@ export function runCourse(stand: Stand, course: Course, fixed: Fixed, points: Fl
   for (let k = 0; k < course.later.length; k++) later(stand, course.later[k]!, fixed.later[k]!, out)
 }
 
-/** Deforms and places points up to the canvas at rest; false where no deformer acts, and they are left where they were. */
-function rise(
-  stand: Stand,
-  { levels }: Course,
-  prepared: readonly (readonly Prepared[])[],
-  points: Float64Array,
-  out: Float64Array,
-): boolean {
-  if (levels.length === 0) return false
+/** A buffer of a length; the same one each time. */
+function scratchOf({ scratch }: Stand, length: number): Float64Array {
+  let buffer = scratch.get(length)
+  if (!buffer) scratch.set(length, (buffer = new Float64Array(length)))
+  return buffer
+}
+
+/** Whether a deformer before bones moves anything. */
+function isRaised({ acting }: Stand, { levels }: Course): boolean {
+  for (let l = 0; l < levels.length; l++)
+    for (let k = 0; k < levels[l]!.shapes.length; k++) if (acting[levels[l]!.shapes[k]!]! === 1) return true
+  return false
+}
+
+/** Deforms and places points up to the canvas at rest. */
+function rise(stand: Stand, { levels }: Course, prepared: readonly (readonly Prepared[])[], points: Float64Array, out: Float64Array): void {
   if (out !== points) out.set(points)
-  // What lies between the part itself and the first of them is placed by the first level's own map.
   for (let l = 0; l < levels.length; l++) {
     const { shapes, parts } = levels[l]!
     for (let k = 0; k < shapes.length; k++) if (stand.acting[shapes[k]!]! === 1) stand.shapes[shapes[k]!]!.apply(out, prepared[l]![k]!)
@@ -183,7 +189,6 @@ function rise(
     }
     place(one, 0, out, out)
   }
-  return true
 }
 
 /** Skins points; those that were not placed yet are placed on the way. */
@@ -206,7 +211,7 @@ function blendPoints(stand: Stand, course: Course, fixed: Fixed, points: Float64
     return
   }
   // Centres go the same way as points: deformed, placed, drawn out. Then both turn with the bones.
-  const middles = stand.more.subarray(0, points.length)
+  const middles = scratchOf(stand, points.length)
   if (isPlaced) rise(stand, course, fixed.centres, centres, middles)
   else {
     place(world, w, points, out)
@@ -246,7 +251,12 @@ function unmove(m: Float64Array, k: number, points: Float64Array): void {
 
 /** Maps points by the affine at a place. */
 export function place(m: Float64Array, k: number, points: Float64Array, out: Float64Array): void {
-  const [a, b, c, d, e, f] = [m[k]!, m[k + 1]!, m[k + 2]!, m[k + 3]!, m[k + 4]!, m[k + 5]!]
+  const a = m[k]!
+  const b = m[k + 1]!
+  const c = m[k + 2]!
+  const d = m[k + 3]!
+  const e = m[k + 4]!
+  const f = m[k + 5]!
   for (let i = 0; i < points.length; i += 2) {
     const x = points[i]!
     const y = points[i + 1]!

@@ -49,7 +49,6 @@ export function makeFrame(rig: Rig): Frame {
   const count = rig.parts.ids.length
   const skeleton = makeBoneFrame(rig.bones.ids.length)
   const world = new Float64Array(6 * count)
-  const longest = rig.drawings.reduce((most, d) => Math.max(most, d.soft?.bent.samples.length ?? 0), 16)
   return {
     rig,
     bones: skeleton.motion,
@@ -73,7 +72,7 @@ export function makeFrame(rig: Rig): Frame {
       shapes: rig.deformers.map(({ source }) => makeShape(source)),
       acting: new Uint8Array(rig.deformers.length),
       maps: new Float64Array(6 * Math.max(1, rig.bones.ids.length)),
-      more: new Float64Array(longest),
+      scratch: new Map(),
     },
     revision: 0,
   }

@@ -9,7 +9,6 @@ import { addConstraint, addTarget } from '@marionette/core/edit/constraints'
 import { renamePart } from '@marionette/core/edit/parts'
 import { renamePuppet, setNaming, setNote } from '@marionette/core/edit/puppet'
 import { importSvg } from '@marionette/formats/svg/import'
-import { withJoints } from '../joints'
 
 interface Leg {
   readonly name: string
@@ -86,7 +85,7 @@ export function buildClatter(svg: string): Puppet {
   }
   rigger.whole('Body', 'Shell')
   rigger.whole('Parcel', 'Parcel')
-  return withJoints(rigger.puppet, 'clatter', /^(arm|claw|eye)/i)
+  return rigger.puppet
 }
 
 class Rigger {
