@@ -5,25 +5,13 @@ import { compile } from '@marionette/core/rig/compile'
 import { evaluate, makeFrame, writePose } from '@marionette/core/rig/evaluate'
 import { Arap } from '@marionette/core/solve/arap'
 import { Limb } from '@marionette/core/solve/limb'
+import { wobblyGrid } from '@marionette/core/test/meshes'
 import { DEMOS } from '@marionette/demo/demos'
 import { measure, type Figure } from './measure'
 
-/** A grid of points a little off their places, 10 px apart, in rows of triangles. */
-function grid(columns: number, rows: number): { vertices: number[]; triangles: number[] } {
-  const vertices: number[] = []
-  const triangles: number[] = []
-  for (let y = 0; y < rows; y++)
-    for (let x = 0; x < columns; x++) {
-      const i = y * columns + x
-      vertices.push(10 * x + 2 * Math.sin(i * 12.9898), 10 * y + 2 * Math.cos(i * 78.233))
-      if (x < columns - 1 && y < rows - 1) triangles.push(i, i + 1, i + columns + 1, i, i + columns + 1, i + columns)
-    }
-  return { vertices, triangles }
-}
-
 /** One move of a pin on a mesh of 2,000 vertices with eight pins: three iterations, turns and all. */
 export function arapFigure(): Figure {
-  const mesh = grid(50, 40)
+  const mesh = wobblyGrid(50, 40)
   const held = [0, 49, 1950, 1999, 25, 1000, 1025, 1975]
   const arap = new Arap(
     mesh,
@@ -41,7 +29,7 @@ export function arapFigure(): Figure {
 
 /** One dab on a field of 20,000 vertices and three bones. */
 export function weighFigure(): Figure {
-  const { vertices, triangles } = grid(200, 100)
+  const { vertices, triangles } = wobblyGrid(200, 100)
   const n = vertices.length / 2
   const field: WeightField = { vertices, triangles, starts: [0], bones: [], weights: [] }
   for (let v = 0; v < n; v++) {

@@ -98,9 +98,8 @@ describe('bones', () => {
         document.querySelectorAll('[role=treeitem][aria-selected=true]').length === 3,
     )
     const puppet = await editor.document()
-    const chain = Object.values(puppet.bones).filter((b) => b.name.startsWith('Strap '))
-    expect(chain).toHaveLength(3)
-    expect(chain[1]!.parent).toBe(chain[0]!.id)
+    const chain = [1, 2, 3].map((k) => boneNamed(puppet, `Strap ${k}`))
+    expect(chain.map((b) => b.parent).slice(1)).toEqual(chain.map((b) => b.id).slice(0, 2))
     expect(Object.keys(before.bones)).toHaveLength(Object.keys(puppet.bones).length - 3)
   })
 })
@@ -129,6 +128,20 @@ describe('painting weights', () => {
     expect(sum(puppet)).toBeGreaterThan(sum(before) + 3)
     expect((await editor.history()).at(-1)).toBe('Paint weights of Scarf tip')
     await undoneAndRedone(before)
+  })
+
+  test('weights are smoothed, shared along a border and weighed by reach from the details', async () => {
+    await editor.open('marlo-puppet-1', 'shape')
+    await choose('Jacket')
+    const before = await editor.document()
+    await press('Smooth')
+    await expect.poll(async () => (await editor.history()).at(-1)).toBe('Smooth weights of Jacket')
+    expect(named(await editor.document(), 'Jacket').bind).not.toEqual(named(before, 'Jacket').bind)
+    await undoneAndRedone(before)
+    await page.select('select[aria-label="Part to share the border with"]', named(before, 'Scarf tail').id)
+    await expect.poll(async () => (await editor.history()).at(-1)).toBe('Share the border with Scarf tail')
+    await press('Weigh by reach')
+    await expect.poll(async () => (await editor.history()).at(-1)).toBe('Weigh Jacket by reach')
   })
 })
 

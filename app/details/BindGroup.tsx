@@ -15,6 +15,7 @@ import { Segments } from '../ui/Segments'
 import { chainThrough } from './boneMaking'
 import { Cancelled, weighInWorker } from '../workers/client'
 import { Field, Group, Pick } from './Group'
+import { WeightTools } from './WeightTools'
 
 type Kind = 'none' | 'whole' | 'blended' | 'attached'
 
@@ -208,6 +209,7 @@ function BlendedBind({ id, bind }: { id: string; bind: Bind | null }) {
         )}
         {blended && progress === null && <span className="cap">{blended.field.vertices.length / 2} points</span>}
       </div>
+      {blended && <WeightTools id={id} />}
     </>
   )
 }

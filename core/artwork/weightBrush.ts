@@ -5,6 +5,7 @@
  * painted bone gains, the other bones of a vertex give, in proportion, but for locked ones; and the other way round.
  */
 import type { WeightField } from '../document/schema'
+import { fieldOf, neighboursIn } from './weightFields'
 
 export type BrushMode = 'add' | 'remove' | 'smooth' | 'replace' | 'sharpen'
 
@@ -20,11 +21,6 @@ export interface Brush {
   /** Share of the radius over which a dab fades. */
   readonly falloff: number
 }
-
-/** Bones that a vertex follows at most. */
-const MOST = 4
-/** Weights less than this are dropped when rows are written. */
-const LEAST = 1e-3
 
 export class WeightCanvas {
   /** [n b] rows sum to 1 */
@@ -49,7 +45,7 @@ export class WeightCanvas {
     this.next = new Float64Array(bones)
     for (let v = 0; v < n; v++)
       for (let k = field.starts[v]!; k < field.starts[v + 1]!; k++) this.rows[v * bones + field.bones[k]!] = field.weights[k]!
-    this.around = neighbours(field, n)
+    this.around = neighboursIn(field)
     this.cell = Math.max(4, Math.sqrt(areaOf(places) / Math.max(1, n)) * 4)
     this.grid = new Map()
     this.file()
@@ -169,33 +165,8 @@ export class WeightCanvas {
 
   /** The field as it is painted: at most four bones for each vertex, the strongest first. */
   toField(): WeightField {
-    const { field, rows, bones } = this
-    const out = { starts: [0], bones: [] as number[], weights: [] as number[] }
-    for (let v = 0; v < rows.length / bones; v++) {
-      const kept = Array.from({ length: bones }, (_, b) => ({ b, w: rows[v * bones + b]! }))
-        .sort((a, b) => b.w - a.w || a.b - b.b)
-        .slice(0, MOST)
-        .filter(({ w }, k) => k === 0 || w >= LEAST)
-      const sum = kept.reduce((s, { w }) => s + w, 0)
-      for (const { b, w } of kept) {
-        out.bones.push(b)
-        out.weights.push(sum > 0 ? Math.round((w / sum) * 1e9) / 1e9 : 1 / kept.length)
-      }
-      out.starts.push(out.bones.length)
-    }
-    return { vertices: field.vertices, triangles: field.triangles, ...out }
+    return fieldOf(this.field, { bones: Array.from({ length: this.bones }, (_, b) => `${b}`), rows: this.rows })
   }
-}
-
-function neighbours({ triangles }: WeightField, n: number): number[][] {
-  const out = Array.from({ length: n }, () => new Set<number>())
-  for (let t = 0; t < triangles.length; t += 3)
-    for (let k = 0; k < 3; k++) {
-      const [a, b] = [triangles[t + k]!, triangles[t + ((k + 1) % 3)]!]
-      out[a]!.add(b)
-      out[b]!.add(a)
-    }
-  return out.map((set) => [...set])
 }
 
 function areaOf(places: Float64Array): number {

@@ -1,22 +1,10 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
+import { wobblyGrid } from '../test/meshes'
 import { Arap, type HeldSpot } from './arap'
 
-/** A grid of points a little off their places, 10 px apart. */
-function grid(columns: number, rows: number): { vertices: number[]; triangles: number[] } {
-  const vertices: number[] = []
-  const triangles: number[] = []
-  for (let y = 0; y < rows; y++)
-    for (let x = 0; x < columns; x++) {
-      const i = y * columns + x
-      vertices.push(10 * x + 2 * Math.sin(i * 12.9898), 10 * y + 2 * Math.cos(i * 78.233))
-      if (x < columns - 1 && y < rows - 1) triangles.push(i, i + 1, i + columns + 1, i, i + columns + 1, i + columns)
-    }
-  return { vertices, triangles }
-}
-
 const atVertex = (v: number): HeldSpot => ({ corners: [v, v, v], shares: [1, 0, 0] })
-const mesh = grid(20, 12)
+const mesh = wobblyGrid(20, 12)
 const HELD = [0, 19, 220, 239, 110]
 const arap = new Arap(mesh, HELD.map(atVertex))
 const placesOf = (move: (x: number, y: number) => readonly [number, number]): Float64Array =>

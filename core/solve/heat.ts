@@ -61,7 +61,7 @@ export function heatWeights(mesh: TriangleMesh, bones: ArrayLike<number>, option
     options.progress?.((bone + 1) / count)
     return x
   })
-  return strongest(columns, n)
+  return strongestRows(columns, n)
 }
 
 const median = (values: Float64Array): number => values.slice().sort()[values.length >> 1] ?? 0
@@ -215,14 +215,15 @@ function lightDarkPieces(mesh: TriangleMesh, visible: Uint8Array): void {
   for (let k = 0; k < n; k++) if (!lit.has(find(k))) visible[k] = 1
 }
 
-const NEGLIGIBLE = 1e-3
+/** Weights that are not kept. */
+export const NEGLIGIBLE = 1e-3
 
-/** Keeps the strongest influences of each vertex and brings their sum back to 1. */
-function strongest(columns: readonly Float64Array[], n: number): WeightRows {
+/** Keeps the strongest influences of each vertex and brings their sum back to 1. `columns` hold one bone each. */
+export function strongestRows(columns: readonly Float64Array[], n: number, least = NEGLIGIBLE): WeightRows {
   const rows: WeightRows = { starts: [0], bones: [], weights: [] }
   for (let k = 0; k < n; k++) {
     const all = columns.map((column, bone) => ({ bone, weight: column[k]! })).sort((a, b) => b.weight - a.weight || a.bone - b.bone)
-    const kept = all.slice(0, MOST_INFLUENCES).filter((e, at) => at === 0 || e.weight > NEGLIGIBLE)
+    const kept = all.slice(0, MOST_INFLUENCES).filter((e, at) => at === 0 || e.weight > least)
     const sum = kept.reduce((s, e) => s + Math.max(e.weight, 0), 0)
     for (const e of kept) {
       rows.bones.push(e.bone)

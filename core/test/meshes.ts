@@ -40,3 +40,16 @@ export function smallestAngles({ vertices: v, triangles }: { vertices: readonly 
   }
   return out
 }
+
+/** A grid of points a little off their places, 10 px apart, in rows of triangles. */
+export function wobblyGrid(columns: number, rows: number): { vertices: number[]; triangles: number[] } {
+  const vertices: number[] = []
+  const triangles: number[] = []
+  for (let y = 0; y < rows; y++)
+    for (let x = 0; x < columns; x++) {
+      const i = y * columns + x
+      vertices.push(10 * x + 2 * Math.sin(i * 12.9898), 10 * y + 2 * Math.cos(i * 78.233))
+      if (x < columns - 1 && y < rows - 1) triangles.push(i, i + 1, i + columns + 1, i, i + columns + 1, i + columns)
+    }
+  return { vertices, triangles }
+}

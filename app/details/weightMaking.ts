@@ -1,0 +1,104 @@
+/** Weights of blended parts made from others: mirrored, smoothed, pruned, copied, shared along a border, or by reach alone. */
+import { toast } from 'sonner'
+import type { DenseWeights, PlacedField } from '@marionette/core/artwork/weightFields'
+import type { Bind, Puppet } from '@marionette/core/document/schema'
+import { restMatrix } from '@marionette/core/document/tree'
+import { bindBlended, restEnds } from '@marionette/core/edit/binds'
+import { edit, type Edit } from '@marionette/core/edit/command'
+import { otherSide } from '@marionette/core/edit/sides'
+import { mapPoints } from '@marionette/core/geometry/affine'
+import { openPuppet, perform } from '../state/document'
+
+type Blended = Extract<Bind, { kind: 'blended' }>
+
+export const blendedOf = (puppet: Puppet, part: string): Blended | null => {
+  const bind = puppet.parts[part]?.bind
+  return bind?.kind === 'blended' ? bind : null
+}
+
+function placedOf(puppet: Puppet, part: string): PlacedField | null {
+  const bind = blendedOf(puppet, part)
+  return bind && { field: bind.field, bones: bind.bones, places: mapPoints(restMatrix(puppet, part), bind.field.vertices) }
+}
+
+/** Works on weights are loaded when they are first asked for. */
+const works = () => import('@marionette/core/artwork/weightFields')
+
+/** The bind of a part with other weights; bones that pull nowhere are left out. */
+async function boundWith(puppet: Puppet, part: string, { bones, rows }: DenseWeights, least?: number): Promise<Edit> {
+  const { fieldOf } = await works()
+  const bind = blendedOf(puppet, part)!
+  const used = bones.map((_, b) => b).filter((b) => rows.some((w, i) => i % bones.length === b && w > 1e-3))
+  const kept = used.length > 0 ? used : [0]
+  const dense = { bones: kept.map((b) => bones[b]!), rows: Float64Array.from(rows.filter((_, i) => kept.includes(i % bones.length))) }
+  return edit(bindBlended, { part, bones: [...dense.bones], field: fieldOf(bind.field, dense, least), mode: bind.mode })
+}
+
+/** Takes the weights of the side with the named bones over to the other side of the canvas's middle. */
+export async function mirrorWeights(part: string, from: 1 | -1): Promise<void> {
+  const puppet = openPuppet()
+  const placed = placedOf(puppet, part)
+  if (!placed) return
+  const byName = new Map(Object.values(puppet.bones).map((b) => [b.name, b.id]))
+  const other = (bone: string): string => byName.get(otherSide(puppet.bones[bone]!.name) ?? '') ?? bone
+  const missing = placed.bones.map(other).find((b) => !placed.bones.includes(b))
+  if (missing !== undefined) return void toast.error(`"${puppet.bones[missing]!.name}" is not among the bones of this part.`)
+  const { mirroredWeights } = await works()
+  const dense = mirroredWeights(placed, puppet.canvas.width / 2, from, other)
+  perform([await boundWith(puppet, part, dense)], `Mirror weights of ${puppet.parts[part]!.name}`)
+}
+
+export async function smoothWeights(part: string): Promise<void> {
+  const puppet = openPuppet()
+  const placed = placedOf(puppet, part)
+  if (!placed) return
+  const { smoothedWeights } = await works()
+  perform([await boundWith(puppet, part, smoothedWeights(placed))], `Smooth weights of ${puppet.parts[part]!.name}`)
+}
+
+/** Weights less than this are taken out by pruning. */
+const FAINT = 0.05
+
+export async function pruneWeights(part: string): Promise<void> {
+  const puppet = openPuppet()
+  const placed = placedOf(puppet, part)
+  if (!placed) return
+  const { denseOf } = await works()
+  perform([await boundWith(puppet, part, denseOf(placed), FAINT)], `Prune weights of ${puppet.parts[part]!.name}`)
+}
+
+/** Weights by the reach of bones alone, in place of heat. */
+export async function reachWeights(part: string, radius: number): Promise<void> {
+  const puppet = openPuppet()
+  const placed = placedOf(puppet, part)
+  if (!placed) return
+  const { influenceWeights } = await works()
+  const influences = placed.bones.map(() => ({ radius, strength: 1 }))
+  const dense = influenceWeights(placed.places, placed.bones, restEnds(puppet, placed.bones), influences)
+  perform([await boundWith(puppet, part, dense)], `Weigh ${puppet.parts[part]!.name} by reach`)
+}
+
+/** Takes the weights of another part over, by position. */
+export async function takeWeights(part: string, from: string): Promise<void> {
+  const puppet = openPuppet()
+  const [own, other] = [placedOf(puppet, part), placedOf(puppet, from)]
+  if (!own || !other) return
+  const { transferredWeights } = await works()
+  perform([await boundWith(puppet, part, transferredWeights(other, own.places))], `Take weights of ${puppet.parts[from]!.name}`)
+}
+
+/** How near two parts lie where they share weights, canvas px. */
+const BORDER = 24
+
+/** Makes the weights of two parts one along their border, so that they never open there. */
+export async function shareBorder(part: string, other: string): Promise<void> {
+  const puppet = openPuppet()
+  const [a, b] = [placedOf(puppet, part), placedOf(puppet, other)]
+  if (!a || !b) return
+  const { sharedBorder } = await works()
+  const [own, theirs] = sharedBorder(a, b, BORDER)
+  perform(
+    [await boundWith(puppet, part, own), await boundWith(puppet, other, theirs)],
+    `Share the border with ${puppet.parts[other]!.name}`,
+  )
+}
