@@ -64,6 +64,17 @@ describe('reaching with a target', () => {
     await undoneAndRedone(before)
   })
 
+  test('a leg that is pulled by its drawing takes its target along', async () => {
+    const before = await editor.document()
+    const shin = boneNamed(before, 'Leg middle right shin')
+    const from = { x: (shin.start.x + shin.end.x) / 2, y: (shin.start.y + shin.end.y) / 2 }
+    await editor.drag(from, { x: from.x - 40, y: from.y - 50 })
+    const puppet = await editor.document()
+    const target = Object.values(puppet.targets).find((t) => t.name === 'Leg middle right foot')!
+    expect(far(targetPlace(posePuppet(puppet), target.id), { x: target.at.x - 40, y: target.at.y - 50 })).toBeLessThan(1)
+    await undoneAndRedone(before)
+  })
+
   test('a limb gets a target with one click on its last bone', async () => {
     await editor.open('marlo-puppet-1', 'bones')
     const before = await editor.document()

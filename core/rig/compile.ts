@@ -140,11 +140,9 @@ function compileParts(parts: readonly Placed[], bones: BoneTable): PartTable {
 function compileDeformers(puppet: Puppet, table: PartTable, slots: Slots): RigDeformer[] {
   const { deformers, handles } = stackedIn(puppet)
   const first = new Map<string, number>()
-  let next = 0
-  for (const { id, deformer } of handles.values()) {
-    if (!first.has(deformer.id)) first.set(deformer.id, next)
-    if (id) next++
-  }
+  ;[...handles.values()].forEach(({ deformer }, at) => {
+    if (!first.has(deformer.id)) first.set(deformer.id, at)
+  })
   const out: RigDeformer[] = []
   for (const part of Object.values(puppet.parts))
     for (const source of part.deformers) {

@@ -9,6 +9,7 @@ import { run } from '../edit/command'
 import { seededRandom } from '../test/puppets'
 import { chainPuppet, reachWith, withConstraint } from '../test/limbs'
 import { compile } from './compile'
+import { leadingTarget } from './drag'
 import { evaluate, makeFrame, posePuppet, writePose, type Frame } from './evaluate'
 import { bonePoint } from './probe'
 
@@ -135,6 +136,26 @@ describe('reaching for a target', () => {
       { x: 250, y: 100 },
     ])
       for (const one of [puppet, flat]) for (const value of posePuppet(one, goalAt(one, to)).bones) expect(value).not.toBeNaN()
+  })
+})
+
+describe('dragging what is led', () => {
+  test('the target that leads a bone is the nearest one of an acting reach or path; without an amount nothing leads', () => {
+    let puppet = withConstraint(chainPuppet(3), reachWith(['b0', 'b1'], { level: 'b2' }))
+    const rig = compile(puppet)
+    const frame = makeFrame(rig)
+    const posed = (pose: Record<string, number>) => {
+      const values = writePose(rig, pose, new Float64Array(rig.restPose.length))
+      evaluate(rig, values, frame)
+      return [0, 1, 2].map((bone) => leadingTarget(frame, values, bone, { x: 0, y: 0 }))
+    }
+    expect(posed({})).toEqual(['goal', 'goal', 'goal'])
+    expect(posed({ 'constraint/reach/amount': 0 })).toEqual([null, null, null])
+    puppet = run(chainPuppet(2), addTarget, { id: 'near', name: 'Near', at: { x: 150, y: 60 }, parent: null })
+    const path = withConstraint(puppet, { kind: 'path', id: 'c', name: 'Path', amount: 1, bones: ['b0', 'b1'], targets: ['near', 'goal'] })
+    const along = posePuppet(path)
+    expect(leadingTarget(along, along.rig.restPose, 1, { x: 140, y: 70 })).toBe('near')
+    expect(leadingTarget(along, along.rig.restPose, 1, { x: 195, y: 100 })).toBe('goal')
   })
 })
 

@@ -3,10 +3,11 @@ import { boneChannel } from '../document/channels'
 import type { Affine, Vec } from '../document/schema'
 import { apply, invert } from '../geometry/affine'
 import { reachWithChain } from '../solve/chain'
-import { nearestTurn, reachWithTwo, turnBetween } from '../solve/reach'
+import { nearestTurn, turnBetween } from '../solve/reach'
 import { boneSlot } from './compile'
-import type { Frame } from './evaluate'
+import { targetPlace, type Frame } from './evaluate'
 import { bonePoint } from './probe'
+import { slotOf } from './slots'
 
 /** Where a bone was taken hold of: by its rod it turns, by its bead or by its drawing it is reached with, by its ring it is moved. */
 export type Handle = 'rod' | 'bead' | 'ring' | 'drawing'
@@ -103,11 +104,25 @@ function solve(held: Grab, chain: Parameters<typeof reachWithChain>[0], target: 
     const angle = nearestTurn(turnBetween(links[0]!, { x: target.x - root.x, y: target.y - root.y }) - base, angles[0]!)
     return [Math.min(limits[0]!.max, Math.max(limits[0]!.min, angle))]
   }
-  if (links.length > 2) return reachWithChain(chain, target)
-  return reachWithTwo(
-    { root, base, upper: links[0]!, lower: links[1]!, angles: [angles[0]!, angles[1]!], limits: [limits[0]!, limits[1]!] },
-    target,
-  )
+  return reachWithChain(chain, target)
+}
+
+/**
+ * The target that leads a bone: of an acting reach or path that moves it, the one nearest to a spot. A bone that is led
+ * goes where its target goes, and nowhere by itself. Null where nothing leads it.
+ */
+export function leadingTarget(frame: Frame, pose: Float64Array, bone: number, spot: Vec): string | null {
+  const { constraints, slots, puppet } = frame.rig
+  const leads = constraints.list.flatMap(({ source, number, bones, other }) => {
+    if (pose[slotOf(slots, 'constraint', number)]! <= 0) return []
+    if (source.kind === 'reach' && (bones.includes(bone) || other === bone)) return [source.target]
+    return source.kind === 'path' && bones.includes(bone) ? source.targets : []
+  })
+  const far = (id: string): number => {
+    const { x, y } = targetPlace(frame, id)
+    return Math.hypot(x - spot.x, y - spot.y)
+  }
+  return leads.filter((id) => puppet.targets[id]).sort((a, b) => far(a) - far(b))[0] ?? null
 }
 
 /** Shifts a root so that the held spot comes to the target; its turn stays. */

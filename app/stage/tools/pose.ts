@@ -2,7 +2,7 @@
 import { setPose } from '@marionette/core/edit/pose'
 import { edit } from '@marionette/core/edit/command'
 import { strongestBone as boneOfSample } from '@marionette/core/rig/weights'
-import { dragTo, followPose, grabBone, type Grab, type Handle } from '@marionette/core/rig/drag'
+import { dragTo, followPose, grabBone, leadingTarget, type Grab, type Handle } from '@marionette/core/rig/drag'
 import { openPuppet, beginGesture, cancelGesture, commitGesture, updateGesture } from '../../state/document'
 import { selectBones, selectNothing } from '../../state/session'
 import { PoseIcon } from '../../ui/icons'
@@ -84,8 +84,11 @@ export const poseTool: Tool = {
         const held = boneUnder(event, host)
         if (!held) return selectNothing()
         const { frame, pose } = host.model
-        state = { at: 'pointing', grab: grabBone(frame, pose, held.bone, event.at, held.handle) }
+        const leading = leadingTarget(frame, pose, held.bone, event.at)
         selectBones(held.id)
+        // A limb that reaches for a target goes with it.
+        if (leading) return target.take(leading, event.at, host)
+        state = { at: 'pointing', grab: grabBone(frame, pose, held.bone, event.at, held.handle) }
         return
       }
       case 'pointing':

@@ -5,6 +5,7 @@ import { edit } from '@marionette/core/edit/command'
 import { moveTarget } from '@marionette/core/edit/constraints'
 import { setPose } from '@marionette/core/edit/pose'
 import { toRest } from '@marionette/core/rig/drag'
+import { targetPlace } from '@marionette/core/rig/evaluate'
 import { beginGesture, cancelGesture, commitGesture, openPuppet, updateGesture } from '../../state/document'
 import { targetAt } from '../targetMarks'
 import type { ToolEvent, ToolHost } from './tool'
@@ -20,6 +21,8 @@ const rounded = (v: number): number => Math.round(v * 100) / 100
 export class TargetDrag {
   private target: string | null = null
   private isDragging = false
+  /** From the pointer to the target when it was taken. */
+  private offset: Vec = { x: 0, y: 0 }
 
   constructor(private readonly atRest: boolean) {}
 
@@ -27,9 +30,17 @@ export class TargetDrag {
     return this.target
   }
 
+  /** Takes hold of a target from a spot, near it or far. */
+  take(target: string | null, at: Vec, host: ToolHost): void {
+    this.target = target
+    if (target === null) return
+    const { x, y } = targetPlace(host.model.frame, target)
+    this.offset = { x: x - at.x, y: y - at.y }
+  }
+
   /** Takes an event; tells whether it belongs to a target. */
   pointer(event: ToolEvent, host: ToolHost): boolean {
-    if (event.type === 'down') this.target = targetUnder(host, event.at)
+    if (event.type === 'down') this.take(targetUnder(host, event.at), event.at, host)
     if (this.target === null) return false
     if (event.type === 'move' && event.dragging) this.move(event.at, host)
     if (event.type === 'up') {
@@ -40,7 +51,8 @@ export class TargetDrag {
     return true
   }
 
-  private move(at: Vec, host: ToolHost): void {
+  private move(pointer: Vec, host: ToolHost): void {
+    const at = { x: pointer.x + this.offset.x, y: pointer.y + this.offset.y }
     const id = this.target!
     const target = openPuppet().targets[id]!
     if (!this.isDragging) beginGesture(`${this.atRest ? 'Place' : 'Move'} ${target.name}`)
