@@ -1,9 +1,9 @@
 /** How much room a layer needs. */
+import { affineAt } from '@marionette/core/geometry/affine'
 import { emptyBounds, isEmpty, mapBounds, unite, type Bounds } from '@marionette/core/geometry/bounds'
 import type { Frame } from '@marionette/core/rig/evaluate'
 import { paintBounds } from '@marionette/core/rig/probe'
 import { reachOf } from './effects'
-import { mapAt } from './paints'
 
 /**
  * A box on the canvas that holds all that a stretch of the paint list may paint, effects included; null where it
@@ -15,7 +15,7 @@ export function contentBox(frame: Frame, from: number, to: number): Bounds | nul
   for (const op of frame.rig.paint.slice(from, to)) {
     if (op.op === 'draw') paintBounds(frame, op.drawing, out)
     if (op.op !== 'push' || !op.layer?.effect) continue
-    const map = mapAt(frame.parts, 6 * op.part)
+    const map = affineAt(frame.parts, 6 * op.part)
     reach += reachOf(op.layer.effect) * Math.hypot(map[0], map[1], map[2], map[3])
     // A flood fills the whole region.
     const region = op.layer.effect.region

@@ -1,7 +1,7 @@
 /** Frame -> pixels: walks the paint list and draws each entry with Skia. Knows nothing of rigs beyond the frame. */
 import type { Canvas, CanvasKit, Paint as SkPaint, Path as SkPath, SkPicture } from 'canvaskit-wasm'
 import type { Drawing, Reference } from '@marionette/core/document/schema'
-import { IDENTITY, invert } from '@marionette/core/geometry/affine'
+import { affineAt, IDENTITY, invert } from '@marionette/core/geometry/affine'
 import type { Rig } from '@marionette/core/rig/compile'
 import type { Frame } from '@marionette/core/rig/evaluate'
 import { drawnForm } from '@marionette/core/rig/drawnForm'
@@ -10,7 +10,7 @@ import type { Layer, PaintOp, RigMask } from '@marionette/core/rig/paintList'
 import { skBlend, withEffect } from './effects'
 import { contentBox } from './layerBox'
 import { free, own, using } from './owned'
-import { mapAt, toMatrix } from './paints'
+import { toMatrix } from './paints'
 import { PicturePainter } from './pictures'
 import { ShapeCache } from './shapeCache'
 import { Textures, type AssetSource } from './textures'
@@ -126,7 +126,7 @@ export class Painter {
   /** Draws what is in a part through its effect, which is measured in the part's own space. */
   private drawWithEffect(canvas: Canvas, frame: Frame, at: number, op: Push, brush: Brush): void {
     const { CK } = this
-    const map = mapAt(frame.parts, 6 * op.part)
+    const map = affineAt(frame.parts, 6 * op.part)
     const back = invert(map)
     const { region } = op.layer!.effect!
     if (!back) return
@@ -149,7 +149,7 @@ export class Painter {
   private clipTo(canvas: Canvas, frame: Frame, d: number): void {
     const { part, geometry } = frame.rig.drawings[d]!
     const path = this.pathOf(frame, d, geometry.shapes[0]!)
-    const map = frame.bent[d] === 1 ? IDENTITY : mapAt(frame.parts, 6 * part)
+    const map = frame.bent[d] === 1 ? IDENTITY : affineAt(frame.parts, 6 * part)
     const back = invert(map)
     // A shape that is flattened to a line lets nothing through.
     if (!back) return canvas.clipRect(this.CK.LTRBRect(0, 0, 0, 0), this.CK.ClipOp.Intersect, false)

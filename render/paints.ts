@@ -17,9 +17,6 @@ export const toMatrix = (m: ArrayLike<number>, at = 0): number[] => [
   1,
 ]
 
-/** The affine map that stands at a place of an array. */
-export const mapAt = (m: ArrayLike<number>, at: number): Affine => [m[at]!, m[at + 1]!, m[at + 2]!, m[at + 3]!, m[at + 4]!, m[at + 5]!]
-
 /** Red, green and blue of #rrggbb, 0 to 1. */
 export function channelsOf(colour: string): [number, number, number] {
   const value = Number.parseInt(colour.slice(1), 16)

@@ -1,20 +1,10 @@
 /** Constraints made from bones, with targets where they are needed. */
 import { freshId } from '@marionette/core/document/ids'
 import type { Constraint, Puppet } from '@marionette/core/document/schema'
+import { limbUpTo } from '@marionette/core/document/tree'
 import { edit, type Edit } from '@marionette/core/edit/command'
 import { addConstraint, addTarget } from '@marionette/core/edit/constraints'
 import { openPuppet, perform } from '../state/document'
-
-/** Bones that a reach takes by itself: a limb does not go on over a bone that carries several. */
-export function limbUpTo(puppet: Puppet, bone: string): string[] {
-  const out = [bone]
-  for (let b = puppet.bones[bone]!; b.parent !== null; b = puppet.bones[b.parent]!) {
-    const parent = puppet.bones[b.parent]!
-    if (parent.children.length > 1 || Math.hypot(parent.end.x - b.start.x, parent.end.y - b.start.y) > 2) break
-    out.unshift(parent.id)
-  }
-  return out
-}
 
 /** A short last bone on two longer ones is a hand or a foot: it is kept level, and the limb ends before it. */
 function limbOf(puppet: Puppet, bone: string): { bones: string[]; level: string | null } {

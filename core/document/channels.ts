@@ -107,17 +107,27 @@ interface Stacked {
 
 const stacks = new WeakMap<Record<string, Part>, Stacked>()
 
-/** All deformers and handles of a puppet by their ids. Found once for each document; a draft may change, and is asked anew. */
+/** Deformers of a part in all views, those of the shown one first. */
+export const deformersInViews = ({ deformers, inViews }: Part): Deformer[] => [
+  ...deformers,
+  ...Object.values(inViews).flatMap((own) => own.deformers ?? []),
+]
+
+/**
+ * All deformers and handles of a puppet by their ids, as they are in the shown view where they are in it: a pose may
+ * hold values for other views. Found once for each document; a draft may change, and is asked anew.
+ */
 export function stackedIn({ parts }: Pick<Puppet, 'parts'>): Stacked {
   const known = isDraft(parts) ? undefined : stacks.get(parts)
   if (known) return known
   const deformers = new Map<string, Deformer>()
   const handles = new Map<string, HandleRecord>()
-  for (const part of Object.values(parts))
-    for (const deformer of part.deformers) {
-      deformers.set(deformer.id, deformer)
-      handlesOf(deformer).forEach((id, at) => handles.set(id, { id, name: handleName(deformer, at), deformer }))
-    }
+  for (const deformer of Object.values(parts).flatMap(deformersInViews)) {
+    if (!deformers.has(deformer.id)) deformers.set(deformer.id, deformer)
+    handlesOf(deformer).forEach((id, at) => {
+      if (!handles.has(id)) handles.set(id, { id, name: handleName(deformer, at), deformer })
+    })
+  }
   const made = { deformers, handles }
   if (!isDraft(parts)) stacks.set(parts, made)
   return made
@@ -172,8 +182,15 @@ export const constraintRest = (c: Constraint, field: string): number =>
 /** Rest value of a deformer's channel. */
 export const deformerRest = (d: Deformer, field: string): number => (field === 'on' ? Number(d.on) : d.amount)
 
-/** Whether a handle has a field: points of cages only move, those of bends have a thickness, splints do not grow. */
-function hasField({ deformer, id }: HandleRecord, field: string): boolean {
+/** Whether a thing answers to a field of its family: only limbs have a side, only paths are slid along. */
+function hasField(family: ChannelFamily, record: Named, field: string): boolean {
+  if (family === 'handle') return hasHandleField(record as HandleRecord, field)
+  if (family !== 'constraint' || field === 'amount') return true
+  return (record as Constraint).kind === (field === 'side' ? 'reach' : 'path')
+}
+
+/** Points of cages only move, those of bends have a thickness, splints do not grow. */
+function hasHandleField({ deformer, id }: HandleRecord, field: string): boolean {
   if (field === 'x' || field === 'y') return true
   if (deformer.kind !== 'pins') return deformer.kind === 'bend' && field === 'scale'
   const pin = deformer.pins.find((p) => p.id === id)!
@@ -186,7 +203,7 @@ export function channelOf(puppet: Puppet, address: string): Channel | null {
   if (!id || !field || extra !== undefined || !isFamily(family)) return null
   const spec = specOf(family, field)
   const record = spec && recordOf(puppet, family, id)
-  if (!record || (family === 'handle' && !hasField(record as HandleRecord, field))) return null
+  if (!record || !hasField(family, record, field)) return null
   const own = ownOf(puppet, family, record, field)
   return {
     address,
@@ -222,10 +239,10 @@ export const addressesOfDeformer = (deformer: Deformer): string[] => [
   ...handlesOf(deformer).flatMap((id) => addressesOf('handle', id)),
 ]
 
-/** Every address of a part and of its deformers. */
-export const addressesOfPart = ({ id, deformers }: Part): string[] => [
-  ...addressesOf('part', id),
-  ...deformers.flatMap(addressesOfDeformer),
+/** Every address of a part and of its deformers, in all views. */
+export const addressesOfPart = (part: Part): string[] => [
+  ...addressesOf('part', part.id),
+  ...deformersInViews(part).flatMap(addressesOfDeformer),
 ]
 
 /** Tells why an address written by a person could not be resolved. */

@@ -22,6 +22,9 @@ const common = {
   amount: z.number().min(0).max(1),
 }
 
+/** Bones of a limb or a path at most. */
+export const MOST_CHAINED = 64
+
 /** Which way a limb bends: -1 clockwise on screen, 1 counter-clockwise, 0 as its own pose has it. */
 export const BendSide = z.union([z.literal(-1), z.literal(0), z.literal(1)])
 export type BendSide = z.infer<typeof BendSide>
@@ -31,7 +34,7 @@ export const Constraint = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('reach'),
     ...common,
-    bones: z.array(BoneId).min(1).max(64),
+    bones: z.array(BoneId).min(1).max(MOST_CHAINED),
     target: TargetId,
     side: BendSide,
     /** Share of the limb's length over which it eases into full extension. */
@@ -52,7 +55,12 @@ export const Constraint = z.discriminatedUnion('kind', [
     .object({ kind: z.literal('distance'), ...common, bone: BoneId, target: TargetId, least: z.number().min(0), most: z.number().min(0) })
     .refine((c) => c.least <= c.most, 'the least distance is above the greatest'),
   /** Bones that hang one from the other lie along a smooth curve from the first one's start through targets. */
-  z.object({ kind: z.literal('path'), ...common, bones: z.array(BoneId).min(1).max(64), targets: z.array(TargetId).min(1).max(32) }),
+  z.object({
+    kind: z.literal('path'),
+    ...common,
+    bones: z.array(BoneId).min(1).max(MOST_CHAINED),
+    targets: z.array(TargetId).min(1).max(32),
+  }),
 ])
 export type Constraint = z.infer<typeof Constraint>
 export type ConstraintOf<K extends Constraint['kind']> = Extract<Constraint, { kind: K }>

@@ -177,3 +177,20 @@ export const bonesOfBind = (bind: Bind): readonly BoneId[] =>
 /** Parts that a bone moves, whole or blended. */
 export const partsOfBone = (puppet: Puppet, bone: BoneId): Part[] =>
   Object.values(puppet.parts).filter((p) => p.bind !== null && bonesOfBind(p.bind).includes(bone))
+
+/** Distance, px, up to which a bone's start stands on its parent's end. */
+const JOINED = 2
+
+/**
+ * Bones that follow each other end to start, down to a bone, itself last. A limb begins where it branches: the bone that
+ * carries more than one limb belongs to none of them.
+ */
+export function limbUpTo(puppet: Puppet, bone: BoneId): BoneId[] {
+  const out = [bone]
+  for (let b = puppet.bones[bone]!; b.parent !== null; b = puppet.bones[b.parent]!) {
+    const parent = puppet.bones[b.parent]!
+    if (parent.children.length > 1 || Math.hypot(parent.end.x - b.start.x, parent.end.y - b.start.y) > JOINED) break
+    out.unshift(parent.id)
+  }
+  return out
+}

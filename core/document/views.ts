@@ -54,7 +54,7 @@ function swapped(puppet: Puppet, view: ViewId): Pick<Puppet, 'parts' | 'bones' |
       home: p.home,
       order: order(p),
       ...(p.bind?.kind === 'blended' && { bind: p.bind }),
-      ...(p.deformers.length > 0 && { deformers: p.deformers }),
+      ...(hasDeformers(p) && { deformers: p.deformers }),
     }
     const { pivot, home, bind, deformers } = p.inViews[view] ?? now
     return {
@@ -74,6 +74,9 @@ function swapped(puppet: Puppet, view: ViewId): Pick<Puppet, 'parts' | 'bones' |
     targets: all(puppet.targets, target),
   }
 }
+
+/** Whether a part has deformers in any view: none in the shown one may be its own there, too. */
+const hasDeformers = (p: Part): boolean => p.deformers.length > 0 || Object.values(p.inViews).some((own) => own.deformers !== undefined)
 
 function ordersOf(puppet: Puppet): (part: Part) => number {
   const at = new Map<string, number>()

@@ -1,6 +1,7 @@
 /** Commands that arrange several parts at once: moving, ungrouping, duplicating, naming. */
 import { current } from 'immer'
 import { z } from 'zod'
+import { deformersInViews } from '../document/channels'
 import { PartId } from '../document/ids'
 import { maskCycle, maskingParts } from '../document/masks'
 import { Name, Naming, type Affine, type Part, type Puppet } from '../document/schema'
@@ -8,8 +9,10 @@ import { isWithinPart, partsBelow, restMatrix, topmostParts } from '../document/
 import { invert, mapPoints, multiply, placementMatrix, placementOf } from '../geometry/affine'
 import { convertName } from '../roles/naming'
 import { command, EditError } from './command'
+import { deformersUnder } from './deformers'
 import { partOf, removeFrom } from './lookup'
 import { dropUnusedArt, forgetParts } from './parts'
+import { mapped } from './records'
 
 const some = z.array(PartId).min(1)
 
@@ -65,8 +68,8 @@ export const ungroupParts = command('part.ungroup', 'Ungroup', z.object({ parts:
   for (const id of parts) {
     const group = partOf(puppet, id)
     if (group.content.kind !== 'group') throw new EditError(`"${group.name}" is no group.`)
-    if (group.masks.length > 0 || group.effect || group.blend !== 'normal')
-      throw new EditError(`"${group.name}" is masked, blended or has an effect as a whole; take that away first.`)
+    if (group.masks.length > 0 || group.effect || group.blend !== 'normal' || deformersInViews(group).length > 0)
+      throw new EditError(`"${group.name}" is masked, blended, deformed or has an effect as a whole; take that away first.`)
     if (masking.has(id)) throw new EditError(`"${group.name}" masks another part and has to stay.`)
     dissolve(puppet, group)
   }
@@ -133,6 +136,12 @@ function copyPart(puppet: Puppet, source: Puppet, part: Part, ids: ReadonlyMap<s
     parent: part.parent === null ? null : renamed(part.parent),
     children: part.children.map(renamed),
     masks: part.masks.map((m) => ({ ...m, shape: renamed(m.shape) })),
+    bind: part.bind?.kind === 'attached' ? { ...part.bind, to: renamed(part.bind.to) } : part.bind,
+    deformers: deformersUnder(renamed(part.id), part.deformers),
+    inViews: mapped(part.inViews, (own) => ({
+      ...own,
+      ...(own.deformers && { deformers: deformersUnder(renamed(part.id), own.deformers) }),
+    })),
     art,
     twin: null,
     merged: part.merged === null ? null : copyArt(puppet, source, part.merged, `${artPrefix}-merged`),

@@ -95,6 +95,12 @@ export function forgetBones(puppet: Puppet, gone: ReadonlySet<string>, heir: str
     const bind = part.bind
     if (bind?.kind === 'whole' && gone.has(bind.bone)) part.bind = whole()
     if (bind?.kind === 'blended' && bind.bones.some((b) => gone.has(b))) part.bind = withoutBones(bind, gone) ?? whole()
+    for (const own of Object.values(part.inViews))
+      if (own.bind?.kind === 'blended' && own.bind.bones.some((b) => gone.has(b))) {
+        const kept = withoutBones(own.bind, gone)
+        if (kept) own.bind = kept
+        else delete own.bind
+      }
   }
 }
 

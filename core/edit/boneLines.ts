@@ -4,11 +4,10 @@ import { BoneId } from '../document/ids'
 import { newBone } from '../document/new'
 import { Name, Vec, type Bone, type Puppet } from '../document/schema'
 import { bonesInOrder } from '../document/tree'
-import { checkLength, siblings } from './bones'
+import { checkLength, near, siblings } from './bones'
 import { command, EditError } from './command'
+import { threadChains } from './constraints'
 import { boneOf } from './lookup'
-
-const near = (a: Vec, b: Vec): boolean => Math.hypot(a.x - b.x, a.y - b.y) < 0.5
 
 /** Moves the start of a bone at rest; a parent that ended there goes along, and so does a bone's own branch. */
 function moveStart(puppet: Puppet, bone: Bone, to: Vec): void {
@@ -131,6 +130,7 @@ export const insertBones = command(
     })
     above.children = [bone]
     last.parent = above.id
+    threadChains(puppet, parent.id, ids, false)
   },
 )
 

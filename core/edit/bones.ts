@@ -129,7 +129,8 @@ export const setLimits = command('bone.limits', 'Set limits', z.object({ bone: B
   if (posed !== undefined) puppet.pose[address] = clampTo(channelOf(puppet, address)!, posed)
 })
 
-const near = (a: Vec, b: Vec): boolean => Math.hypot(a.x - b.x, a.y - b.y) < 0.5
+/** Whether two ends of bones stand on one spot, px. */
+export const near = (a: Vec, b: Vec): boolean => Math.hypot(a.x - b.x, a.y - b.y) < 0.5
 
 /**
  * Where the ends of a bone and its neighbours go when one end is dragged: the arguments of `setBoneEnds`.

@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { addressesOf } from '../document/channels'
 import { constraintCycle } from '../document/order'
 import { BoneId, ConstraintId, TargetId } from '../document/ids'
-import { Constraint, movedBones, Name, targetsOf, Vec, type Puppet, type Target } from '../document/schema'
+import { Constraint, MOST_CHAINED, movedBones, Name, targetsOf, Vec, type Puppet, type Target } from '../document/schema'
 import { command, EditError } from './command'
 import { boneOf } from './lookup'
 
@@ -144,6 +144,7 @@ export const orderConstraint = command(
 
 /** Takes bones that are gone out of constraints and targets: chains are cut off where they break. */
 export function forgetBonesInConstraints(puppet: Puppet, gone: ReadonlySet<string>, heir: string | null): void {
+  const before = new Set(puppet.constraints.flatMap(targetsOf))
   for (const target of Object.values(puppet.targets)) if (target.parent !== null && gone.has(target.parent)) target.parent = heir
   for (const c of [...puppet.constraints]) {
     if (c.kind === 'reach' && c.level !== null && gone.has(c.level)) c.level = null
@@ -157,10 +158,30 @@ export function forgetBonesInConstraints(puppet: Puppet, gone: ReadonlySet<strin
     } else if (!gone.has(c.bone) && !(c.kind === 'copy' && gone.has(c.from))) continue
     dropConstraint(puppet, c.id)
   }
-  const looked = new Set(puppet.constraints.flatMap(targetsOf))
-  for (const id of Object.keys(puppet.targets)) if (!looked.has(id)) dropTarget(puppet, id)
   // An heir may hang from the very limb that looks for what it inherits.
   for (let cycle = constraintCycle(puppet); cycle !== null; cycle = constraintCycle(puppet)) dropConstraint(puppet, cycle)
+  const after = new Set(puppet.constraints.flatMap(targetsOf))
+  for (const id of before) if (!after.has(id)) dropTarget(puppet, id)
+}
+
+/**
+ * Bones were put in right below another one: limbs and paths that went on below it, or ended with it, go through them.
+ *
+ * @param ended whether a chain that ended with the bone ends with the last of them now
+ */
+export function threadChains(puppet: Puppet, below: string, ids: readonly string[], ended: boolean): void {
+  for (const c of puppet.constraints) {
+    if (c.kind !== 'reach' && c.kind !== 'path') continue
+    const at = c.bones.indexOf(below)
+    const isLast = at === c.bones.length - 1
+    if (at < 0 || (isLast && !ended && !(c.kind === 'reach' && c.level !== null))) continue
+    const next = isLast ? (c.kind === 'reach' ? c.level : null) : c.bones[at + 1]!
+    // Another branch was drawn out: this chain does not go through it.
+    if (next !== null && boneOf(puppet, next).parent !== ids.at(-1)) continue
+    if (c.bones.length + ids.length > MOST_CHAINED) throw new EditError(`"${c.name}" would have more than ${MOST_CHAINED} bones.`)
+    c.bones.splice(at + 1, 0, ...ids)
+  }
+  mendChains(puppet)
 }
 
 /** Constraints whose chain is no chain any more once bones were hung elsewhere. */

@@ -1,6 +1,6 @@
 /** Commands on deformers: the stack of a part, and forms of cages that are kept. */
 import { z } from 'zod'
-import { addressesOfDeformer, channelOf, clampTo, stackedIn } from '../document/channels'
+import { addressesOfDeformer, channelOf, clampTo, deformersInViews, stackedIn } from '../document/channels'
 import { DeformerId, PartId } from '../document/ids'
 import { CagePreset, Deformer, handlesOf, type Part, type Puppet } from '../document/schema'
 import { command, EditError } from './command'
@@ -101,11 +101,11 @@ export const deletePreset = command('preset.delete', 'Forget cage form', z.objec
 
 /** Deformers that went along with bones that are gone go along with their heir. */
 export function forgetBonesInDeformers(puppet: Puppet, gone: ReadonlySet<string>, heir: string | null): void {
-  for (const part of Object.values(puppet.parts)) for (const d of part.deformers) if (d.bone !== null && gone.has(d.bone)) d.bone = heir
+  for (const d of Object.values(puppet.parts).flatMap(deformersInViews)) if (d.bone !== null && gone.has(d.bone)) d.bone = heir
 }
 
 /** The same deformers under other ids. */
-export function deformersUnder(prefix: string, deformers: readonly Deformer[], bone: (id: string) => string): Deformer[] {
+export function deformersUnder(prefix: string, deformers: readonly Deformer[], bone: (id: string) => string = (id) => id): Deformer[] {
   return deformers.map((d, i) => {
     const id = `${prefix}-d${i + 1}`
     const along = d.bone === null ? null : bone(d.bone)

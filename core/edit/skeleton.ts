@@ -6,6 +6,7 @@ import { newBone } from '../document/new'
 import type { Bone, Limits, Puppet, Vec } from '../document/schema'
 import { bonesInOrder, topmostBones } from '../document/tree'
 import { command, EditError } from './command'
+import { threadChains } from './constraints'
 import { copyConstraints } from './copying'
 import { boneOf, insertAt } from './lookup'
 import { mapped } from './records'
@@ -59,6 +60,7 @@ export const splitBone = command(
     }
     above.children = [...children]
     for (const child of children) boneOf(puppet, child).parent = above.id
+    threadChains(puppet, bone, ids, true)
   },
 )
 

@@ -89,3 +89,6 @@ export function placementOf(m: Affine, pivot: Vec): Placement {
   const lean = scaleY === 0 ? 0 : along / scaleY
   return { x, y, angle: toDegrees(Math.atan2(sin, cos)), scaleX, scaleY, skew: toDegrees(Math.atan(lean)) }
 }
+
+/** The map that stands at a place of an array of maps. */
+export const affineAt = (m: ArrayLike<number>, at: number): Affine => [m[at]!, m[at + 1]!, m[at + 2]!, m[at + 3]!, m[at + 4]!, m[at + 5]!]

@@ -4,15 +4,14 @@
  * Everything that depends on one drawing or one bind is remembered under that object. Documents share what did not
  * change, so compiling again after an edit redoes only what the edit touched; a pose alone recompiles nothing.
  */
-import { stackedIn } from '../document/channels'
 import type { PartId } from '../document/ids'
-import type { Deformer, Drawing, Picture, Puppet } from '../document/schema'
+import { handlesOf, type Deformer, type Drawing, type Picture, type Puppet } from '../document/schema'
 import { pictureOf } from '../document/pictures'
 import { IDENTITY, multiply, placementMatrix } from '../geometry/affine'
 import { compileBones, type BoneTable } from './boneTable'
 import { compileConstraints, type ConstraintTable } from './constraints'
 import { isRigid, type Course } from './course'
-import { compileAnchors, courseOf, type Placed, type RigAnchor, type RigDeformer, type Ways } from './courses'
+import { BESIDE, compileAnchors, courseOf, type Placed, type RigAnchor, type RigDeformer, type Ways } from './courses'
 import { BendShape } from './deform/bend'
 import { CageShape } from './deform/cage'
 import { paintOrder, PinsShape } from './deform/pins'
@@ -23,7 +22,7 @@ import { writePaintList, type PaintList } from './paintList'
 import { boneSlot, makeSlots, slotOf, type Slots } from './slots'
 import { softened, type Soft } from './soften'
 
-export { boneSlot }
+export { BESIDE, boneSlot }
 export type { BoneTable, RigAnchor, RigDeformer, Soft }
 
 export interface PartTable {
@@ -138,19 +137,15 @@ function compileParts(parts: readonly Placed[], bones: BoneTable): PartTable {
 }
 
 function compileDeformers(puppet: Puppet, table: PartTable, slots: Slots): RigDeformer[] {
-  const { deformers, handles } = stackedIn(puppet)
-  const first = new Map<string, number>()
-  ;[...handles.values()].forEach(({ deformer }, at) => {
-    if (!first.has(deformer.id)) first.set(deformer.id, at)
-  })
-  const out: RigDeformer[] = []
-  for (const part of Object.values(puppet.parts))
-    for (const source of part.deformers) {
-      const own = slotOf(slots, 'deformer', [...deformers.keys()].indexOf(source.id))
-      const at = slotOf(slots, 'handle', first.get(source.id) ?? 0)
-      out.push({ source, part: table.index.get(part.id)!, slots: { own, handles: at, stride: slots.families.handle.stride } })
-    }
-  return out
+  const { deformer, handle } = slots.families
+  return Object.values(puppet.parts).flatMap((part) =>
+    part.deformers.map((source): RigDeformer => {
+      const own = slotOf(slots, 'deformer', deformer.index.get(source.id)!)
+      // Handles of one deformer stand in a row.
+      const handles = slotOf(slots, 'handle', handle.index.get(handlesOf(source)[0] ?? '') ?? 0)
+      return { source, part: table.index.get(part.id)!, slots: { own, handles, stride: handle.stride } }
+    }),
+  )
 }
 
 /** The shape of a deformer, with values of its own. */

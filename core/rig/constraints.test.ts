@@ -3,9 +3,10 @@ import { describe, expect, test } from 'vitest'
 import { brokenInvariants } from '../document/invariants'
 import type { Puppet, Vec } from '../document/schema'
 import { deleteBone, hangBone, setLimits } from '../edit/bones'
-import { setBoneNature } from '../edit/boneLines'
+import { insertBones, setBoneNature } from '../edit/boneLines'
 import { addConstraint, addTarget, deleteTarget, hangTarget } from '../edit/constraints'
 import { run } from '../edit/command'
+import { splitBone } from '../edit/skeleton'
 import { seededRandom } from '../test/puppets'
 import { chainPuppet, reachWith, withConstraint } from '../test/limbs'
 import { compile } from './compile'
@@ -238,6 +239,22 @@ describe('the order of constraints', () => {
     const [from, to] = [bonePoint(frame, 2, 0), bonePoint(frame, 2, 1)]
     const cross = (to.x - from.x) * (20 - from.y) - (to.y - from.y) * (250 - from.x)
     expect(Math.abs(cross) / far(from, { x: 250, y: 20 })).toBeLessThan(1e-6)
+  })
+
+  test('limbs go through bones that are put in or split off, and keep what they keep level', () => {
+    const puppet = withConstraint(chainPuppet(3), reachWith(['b0', 'b1'], { level: 'b2' }))
+    const split = run(puppet, splitBone, { bone: 'b1', ids: ['s1', 's2'] })
+    expect(split.constraints[0]).toMatchObject({ bones: ['b0', 'b1', 's1', 's2'], level: 'b2' })
+    const inserted = run(puppet, insertBones, { bone: 'b1', ids: ['n1'] })
+    expect(inserted.constraints[0]).toMatchObject({ bones: ['b0', 'n1', 'b1'], level: 'b2' })
+    const before = run(puppet, insertBones, { bone: 'b2', ids: ['n2'] })
+    expect(before.constraints[0]).toMatchObject({ bones: ['b0', 'b1', 'n2'], level: 'b2' })
+    for (const one of [split, inserted, before]) expect(brokenInvariants(one)).toEqual([])
+  })
+
+  test('a target that nothing looks for stays when other bones go', () => {
+    const puppet = run(chainPuppet(3), deleteBone, { bone: 'b2', withChildren: true })
+    expect(Object.keys(puppet.targets)).toEqual(['goal'])
   })
 
   test('bones that go away are cut out of limbs; what has nothing left to look for goes with its target', () => {

@@ -2,7 +2,7 @@
  * Constraints: they change the own values of bones after the pose has given them, in the order in which one needs
  * the result of another, and place the bones anew that hang from those. Nothing here allocates.
  */
-import { targetsOf, type Constraint, type Puppet } from '../document/schema'
+import { MOST_CHAINED, targetsOf, type Constraint, type Puppet } from '../document/schema'
 import { constraintOrder } from '../document/order'
 import { toDegrees, toRadians } from '../geometry/affine'
 import { Spline } from '../geometry/spline'
@@ -74,18 +74,18 @@ function below({ parent }: BoneTable, top: number): Int32Array {
 }
 
 /** What the solving of constraints looks at. */
-interface Scene {
+export interface Scene {
   readonly bones: BoneTable
   readonly table: ConstraintTable
   readonly slots: Slots
-  readonly pose: Float64Array
+  /** Written anew for each evaluation. */
+  pose: Float64Array
   readonly frame: BoneFrame
 }
 
-const MOST = 64
-const limb = new Limb(MOST)
-const before = new Float64Array(MOST)
-const beforeLength = new Float64Array(MOST)
+const limb = new Limb(MOST_CHAINED)
+const before = new Float64Array(MOST_CHAINED)
+const beforeLength = new Float64Array(MOST_CHAINED)
 const spot = new Float64Array(3)
 
 /** Lets every constraint act once. */
@@ -265,7 +265,7 @@ function keepDistance(scene: Scene, c: RigConstraint, amount: number): void {
   placeAffected(scene, c)
 }
 
-const curve = new Spline(MOST)
+const curve = new Spline(MOST_CHAINED)
 /** Steps in which a curve is walked, a stretch between two points. */
 const STEPS = 32
 

@@ -76,7 +76,7 @@ export function isDeformed(stand: Stand, course: Course): boolean {
 
 /** Whether a course changes the form of what goes along it in a frame; else it goes as one piece. */
 export const isActing = (stand: Stand, course: Course): boolean =>
-  course.blend !== null || course.fused !== null || isDeformed(stand, course)
+  course.blend !== null || (course.fused !== null && isActing(stand, course.fused.course)) || isDeformed(stand, course)
 
 /** What is remembered of points at rest, so that a frame poses them quickly. */
 export interface Fixed {
@@ -107,12 +107,10 @@ export interface Stand {
   readonly scratch: Map<number, Float64Array>
 }
 
-const mapped = (m: Affine, points: Float64Array): Float64Array => {
+/** Points under a map, in an array of their own. */
+export function mapped(m: Affine, points: Float64Array): Float64Array {
   const out = new Float64Array(points.length)
-  for (let i = 0; i < out.length; i += 2) {
-    out[i] = m[0] * points[i]! + m[2] * points[i + 1]! + m[4]
-    out[i + 1] = m[1] * points[i]! + m[3] * points[i + 1]! + m[5]
-  }
+  place(Float64Array.from(m), 0, points, out)
   return out
 }
 
@@ -170,8 +168,10 @@ function scratchOf({ scratch }: Stand, length: number): Float64Array {
 
 /** Whether a deformer before bones moves anything. */
 function isRaised({ acting }: Stand, { levels }: Course): boolean {
-  for (let l = 0; l < levels.length; l++)
-    for (let k = 0; k < levels[l]!.shapes.length; k++) if (acting[levels[l]!.shapes[k]!]! === 1) return true
+  for (let l = 0; l < levels.length; l++) {
+    const { shapes } = levels[l]!
+    for (let k = 0; k < shapes.length; k++) if (acting[shapes[k]!]! === 1) return true
+  }
   return false
 }
 

@@ -1,9 +1,9 @@
 /** Which way each part's points go to the posed canvas, and what parts that hang on others look at. */
 import { attachOrder } from '../document/order'
 import type { Affine, Bind, Deformer, Part, Puppet } from '../document/schema'
-import { IDENTITY, invert, multiply } from '../geometry/affine'
+import { apply, IDENTITY, invert, multiply } from '../geometry/affine'
 import type { BoneTable } from './boneTable'
-import { fixPoints, isRigid, weigher, type Blend, type Course, type Fixed, type Level } from './course'
+import { fixPoints, isRigid, mapped, weigher, type Blend, type Course, type Fixed, type Later, type Level } from './course'
 import type { Shape, ShapeSlots } from './deform/shape'
 
 /** A deformer with the places of its values. */
@@ -16,7 +16,7 @@ export interface RigDeformer {
 /** A part that hangs on another: what its spot on that one does says where it goes. */
 export interface RigAnchor {
   readonly part: number
-  readonly turns: boolean
+  readonly how: Extract<Bind, { kind: 'attached' }>['how']
   readonly course: Course
   /** [6] the spot and two beside it, in the space of the part that it hangs on, and fixed there. */
   readonly spots: Float64Array
@@ -73,23 +73,20 @@ export function courseOf(ways: Ways, at: number): Course {
     bone: table.bone[at]!,
     // What goes as one piece carries what is fused with it as one piece.
     fused: other && !isRigid(other) ? { back: invert(parts[to]!.rest) ?? IDENTITY, course: other } : null,
-    later: chainUp(parts, at).flatMap((p) =>
-      deformers.flatMap(({ source, part }, shape) =>
-        part === p && source.when === 'after'
-          ? [
-              {
-                shape,
-                bone: source.bone === null ? -1 : bones.index.get(source.bone)!,
-                place: parts[p]!.rest,
-                back: invert(parts[p]!.rest) ?? IDENTITY,
-              },
-            ]
-          : [],
-      ),
-    ),
+    later: chainUp(parts, at).flatMap((p) => stackOf(deformers, p, 'after').map((shape) => laterOf(ways, shape))),
   }
   ways.known.set(at, course)
   return course
+}
+
+/** Numbers of the deformers of a part that act before bones, or after them. */
+const stackOf = (deformers: readonly RigDeformer[], at: number, when: Deformer['when']): number[] =>
+  deformers.flatMap(({ source, part }, shape) => (part === at && source.when === when ? [shape] : []))
+
+function laterOf({ parts, bones, deformers }: Ways, shape: number): Later {
+  const { source, part } = deformers[shape]!
+  const place = parts[part]!.rest
+  return { shape, bone: source.bone === null ? -1 : bones.index.get(source.bone)!, place, back: invert(place) ?? IDENTITY }
 }
 
 /** A part and those that it is in, from the inside out. */
@@ -102,11 +99,10 @@ function chainUp(parts: readonly Placed[], at: number): number[] {
 /** Deformers before bones on the way from a part up to the canvas; the first level stands at the part itself. */
 function levelsOf({ parts, deformers }: Ways, at: number): Level[] {
   const chain = chainUp(parts, at)
-  const acting = (p: number): number[] => deformers.flatMap((d, s) => (d.part === p && d.source.when === 'before' ? [s] : []))
-  if (chain.every((p) => acting(p).length === 0)) return []
+  if (chain.every((p) => stackOf(deformers, p, 'before').length === 0)) return []
   const out: { shapes: number[]; parts: number[]; rest: Affine }[] = [{ shapes: [], parts: [], rest: IDENTITY }]
   for (const p of chain) {
-    const shapes = acting(p)
+    const shapes = stackOf(deformers, p, 'before')
     if (shapes.length > 0 && p !== at) {
       const back = invert(parts[p]!.rest) ?? IDENTITY
       out.push({ shapes, parts: [], rest: multiply(back, parts[at]!.rest) })
@@ -123,7 +119,7 @@ const blendOf = (bind: Extract<Bind, { kind: 'blended' }>, rest: Affine, holder:
 })
 
 /** How far beside its spot an anchor looks for the turn there, px. */
-const BESIDE = 1
+export const BESIDE = 1
 
 export function compileAnchors(ways: Ways): RigAnchor[] {
   const { puppet, parts, table } = ways
@@ -133,15 +129,8 @@ export function compileAnchors(ways: Ways): RigAnchor[] {
     if (own.bind?.kind !== 'attached') return []
     const to = table.index.get(own.bind.to)!
     const course = courseOf(ways, to)
-    const x = rest[0] * own.pivot.x + rest[2] * own.pivot.y + rest[4]
-    const y = rest[1] * own.pivot.x + rest[3] * own.pivot.y + rest[5]
-    const back = invert(parts[to]!.rest) ?? IDENTITY
-    const spots = Float64Array.from(
-      [x, y, x + BESIDE, y, x, y + BESIDE].map((_, i, all) => {
-        const k = i - (i % 2)
-        return back[i % 2]! * all[k]! + back[2 + (i % 2)]! * all[k + 1]! + back[4 + (i % 2)]!
-      }),
-    )
-    return [{ part, turns: own.bind.how !== 'pivoting', course, spots, fixed: fixPoints(course, ways.shapes, spots), at: [x, y] }]
+    const { x, y } = apply(rest, own.pivot)
+    const spots = mapped(invert(parts[to]!.rest) ?? IDENTITY, Float64Array.of(x, y, x + BESIDE, y, x, y + BESIDE))
+    return [{ part, how: own.bind.how, course, spots, fixed: fixPoints(course, ways.shapes, spots), at: [x, y] }]
   })
 }

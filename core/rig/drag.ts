@@ -1,7 +1,8 @@
 /** Posing by dragging: turns a grabbed bone, reaches with the limb that ends in it, or moves the root. */
 import { boneChannel } from '../document/channels'
-import type { Affine, Vec } from '../document/schema'
-import { apply, invert } from '../geometry/affine'
+import { limbUpTo } from '../document/tree'
+import type { Vec } from '../document/schema'
+import { affineAt, apply, invert } from '../geometry/affine'
 import { reachWithChain } from '../solve/chain'
 import { nearestTurn, turnBetween } from '../solve/reach'
 import { boneSlot } from './compile'
@@ -21,25 +22,13 @@ export interface Grab {
   readonly angles: readonly number[]
 }
 
-const JOINED = 2
+const branchesOf = ({ rig }: Frame, bone: number): number => rig.puppet.bones[rig.bones.ids[bone]!]!.children.length
 
-const branchesOf = (frame: Frame, bone: number): number => frame.rig.bones.parent.reduce((n, above) => (above === bone ? n + 1 : n), 0)
-
-/**
- * Bones that follow each other end to start, from a bone upwards, itself first. A limb ends where it branches: the
- * bone that carries more than one limb belongs to none of them.
- */
-function limbAbove(frame: Frame, bone: number): number[] {
-  const { parent, start, end } = frame.rig.bones
-  const isJoined = (p: number, b: number): boolean => Math.hypot(end[2 * p]! - start[2 * b]!, end[2 * p + 1]! - start[2 * b + 1]!) <= JOINED
-  const out = [bone]
-  for (let b = bone; parent[b]! >= 0; b = parent[b]!) {
-    const p = parent[b]!
-    if (!isJoined(p, b) || branchesOf(frame, p) > 1) break
-    out.push(p)
-  }
-  return out
-}
+/** The limb that ends with a bone, from the bone upwards. */
+const limbAbove = ({ rig: { puppet, bones } }: Frame, bone: number): number[] =>
+  limbUpTo(puppet, bones.ids[bone]!)
+    .map((id) => bones.index.get(id)!)
+    .reverse()
 
 /**
  * Takes hold of a bone at a spot of the posed canvas.
@@ -75,7 +64,7 @@ export const followPose = (held: Grab, pose: Float64Array): Grab => ({ ...held, 
 
 /** The spot of the rest canvas that a bone has moved to a spot of the posed canvas. */
 export function toRest(frame: Frame, bone: number, spot: Vec): Vec {
-  const back = invert([...frame.bones.subarray(6 * bone, 6 * bone + 6)] as unknown as Affine)
+  const back = invert(affineAt(frame.bones, 6 * bone))
   return back ? apply(back, spot) : spot
 }
 

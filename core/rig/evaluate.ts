@@ -8,11 +8,11 @@
 import { channelOf, clampTo } from '../document/channels'
 import type { Affine, Puppet } from '../document/schema'
 import { inView, shownView } from '../document/views'
-import { toRadians } from '../geometry/affine'
+import { affineAt, toRadians } from '../geometry/affine'
 import { expandBend } from './bend'
 import { makeBoneFrame, placeBone, type BoneFrame } from './boneTable'
-import { boneSlot, compile, makeShape, partSlot, type Rig, type RigAnchor } from './compile'
-import { solveConstraints, targetPlaces } from './constraints'
+import { BESIDE, boneSlot, compile, makeShape, partSlot, type Rig, type RigAnchor } from './compile'
+import { solveConstraints, targetPlaces, type Scene } from './constraints'
 import { compose, isActing, isDeformed, runCourse, type Fixed, type Stand } from './course'
 import { slotOfChannel } from './slots'
 
@@ -22,6 +22,8 @@ export interface Frame {
   readonly bones: Float64Array
   /** What bones do besides, constraints included. */
   readonly skeleton: BoneFrame
+  /** What constraints look at. */
+  readonly scene: Scene
   /** [3t] place and turn of each target, in the order of the document's targets */
   readonly targets: Float64Array
   /** [6p] W of each part; for parts that follow one bone or another part whole, K W */
@@ -53,6 +55,7 @@ export function makeFrame(rig: Rig): Frame {
     rig,
     bones: skeleton.motion,
     skeleton,
+    scene: { bones: rig.bones, table: rig.constraints, slots: rig.slots, pose: rig.restPose, frame: skeleton },
     targets: new Float64Array(3 * rig.constraints.targets.parent.length),
     parts: new Float64Array(6 * count),
     opacity: new Float64Array(count),
@@ -107,14 +110,7 @@ export const posePuppet = (puppet: Puppet, pose: Readonly<Record<string, number>
   poseRig(compile(inView(puppet, shownView(puppet, pose))), pose)
 
 /** The map of a part of the table in a frame: from its own space to the canvas, but for the bends of what is blended. */
-export const partMap = ({ parts }: Frame, p: number): Affine => [
-  parts[6 * p]!,
-  parts[6 * p + 1]!,
-  parts[6 * p + 2]!,
-  parts[6 * p + 3]!,
-  parts[6 * p + 4]!,
-  parts[6 * p + 5]!,
-]
+export const partMap = ({ parts }: Frame, p: number): Affine => affineAt(parts, 6 * p)
 
 /** Evaluates a pose given by addresses; makes a new frame. */
 export const poseRig = (rig: Rig, pose: Readonly<Record<string, number>> = rig.puppet.pose): Frame =>
@@ -125,7 +121,7 @@ const local = new Float64Array(6)
 
 /** Own values of bones from the pose, their motions, then what constraints make of them. */
 function moveBones(rig: Rig, pose: Float64Array, frame: Frame): void {
-  const { bones, constraints, slots } = rig
+  const { bones, constraints } = rig
   const { skeleton } = frame
   for (let b = 0; b < bones.ids.length; b++) {
     const slot = boneSlot(b)
@@ -136,9 +132,9 @@ function moveBones(rig: Rig, pose: Float64Array, frame: Frame): void {
     placeBone(bones, skeleton, b)
   }
   if (constraints.targets.parent.length === 0 && constraints.list.length === 0) return
-  const scene = { bones, table: constraints, slots, pose, frame: skeleton }
-  solveConstraints(scene)
-  targetPlaces(scene, frame.targets)
+  frame.scene.pose = pose
+  solveConstraints(frame.scene)
+  targetPlaces(frame.scene, frame.targets)
 }
 
 function placeParts(rig: Rig, pose: Float64Array, frame: Frame): void {
@@ -179,28 +175,33 @@ function offsetPart(rig: Rig, p: number, pose: Float64Array, slot: number): bool
 
 const probe = new Float64Array(6)
 
-/** The motion of what hangs on another part: its spot's shift, and its turn where it takes that over. */
-function placeAnchor(frame: Frame, { part, turns, course, spots, fixed, at }: RigAnchor): void {
+/**
+ * The motion of what hangs on another part, from what became of its spot and of two steps beside it: its shift alone, with
+ * its turn, or with all that the surface does there.
+ */
+function placeAnchor(frame: Frame, { part, how, course, spots, fixed, at }: RigAnchor): void {
   probe.set(spots)
   runCourse(frame.stand, course, fixed, probe, probe)
   const { anchors } = frame.stand
-  let c = 1
-  let s = 0
-  if (turns) {
-    // The turn nearest to what the two steps beside the spot became.
-    const cos = probe[2]! - probe[0]! + probe[5]! - probe[1]!
-    const sin = probe[3]! - probe[1]! - (probe[4]! - probe[0]!)
-    const size = Math.sqrt(cos * cos + sin * sin)
-    c = size > 1e-12 ? cos / size : 1
-    s = size > 1e-12 ? sin / size : 0
-  }
   const k = 6 * part
-  anchors[k] = c
-  anchors[k + 1] = s
-  anchors[k + 2] = -s
-  anchors[k + 3] = c
-  anchors[k + 4] = probe[0]! - c * at[0] + s * at[1]
-  anchors[k + 5] = probe[1]! - s * at[0] - c * at[1]
+  anchors[k] = how === 'pivoting' ? 1 : (probe[2]! - probe[0]!) / BESIDE
+  anchors[k + 1] = how === 'pivoting' ? 0 : (probe[3]! - probe[1]!) / BESIDE
+  anchors[k + 2] = how === 'pivoting' ? 0 : (probe[4]! - probe[0]!) / BESIDE
+  anchors[k + 3] = how === 'pivoting' ? 1 : (probe[5]! - probe[1]!) / BESIDE
+  if (how === 'carried') keepTurn(anchors, k)
+  anchors[k + 4] = probe[0]! - anchors[k]! * at[0] - anchors[k + 2]! * at[1]
+  anchors[k + 5] = probe[1]! - anchors[k + 1]! * at[0] - anchors[k + 3]! * at[1]
+}
+
+/** Replaces what a map does to directions by the turn that is nearest to it. */
+function keepTurn(m: Float64Array, k: number): void {
+  const cos = m[k]! + m[k + 3]!
+  const sin = m[k + 1]! - m[k + 2]!
+  const size = Math.sqrt(cos * cos + sin * sin)
+  m[k] = size > 1e-12 ? cos / size : 1
+  m[k + 1] = size > 1e-12 ? sin / size : 0
+  m[k + 2] = -m[k + 1]!
+  m[k + 3] = m[k]!
 }
 
 /** Parts that hang on another one go along with it. */

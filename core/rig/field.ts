@@ -20,7 +20,10 @@ export function samplerOf(field: WeightField, boneCount: number): FieldSampler {
 }
 
 /** Triangles over a region, to be looked up by place. */
-export type Region = Pick<WeightField, 'vertices' | 'triangles'>
+export interface Region {
+  readonly vertices: readonly number[]
+  readonly triangles: readonly number[]
+}
 
 /** Where a point is: a triangle and the shares of its corners. */
 export interface Spot {
@@ -58,7 +61,7 @@ function addVertex(field: WeightField, vertex: number, share: number, sum: Float
 }
 
 /** Writes the four largest entries, brought to a sum of 1; consumes `sum`. */
-function writeStrongest(sum: Float64Array, bones: Int32Array, weights: Float64Array, at: number): void {
+export function writeStrongest(sum: Float64Array, bones: Int32Array, weights: Float64Array, at: number): void {
   let total = 0
   for (let k = 0; k < INFLUENCES; k++) {
     let best = 0

@@ -4,11 +4,11 @@
  */
 import type { WeightCanvas } from '../artwork/weightBrush'
 import type { PartId } from '../document/ids'
-import { apply, IDENTITY, invert, multiply } from '../geometry/affine'
+import { affineAt, apply, IDENTITY, invert, multiply } from '../geometry/affine'
 import type { Affine } from '../document/schema'
 import type { Rig } from './compile'
 import type { Weights } from './course'
-import { locatorOf } from './field'
+import { locatorOf, writeStrongest } from './field'
 import { INFLUENCES } from './skin'
 
 interface Followed {
@@ -26,7 +26,7 @@ export class LiveWeights {
   private readonly followed: readonly Followed[]
   private readonly sum: Float64Array
   /** [m] last dab that a sample was weighed for */
-  private seen: Int32Array
+  private readonly seen: Int32Array
   private round = 0
 
   /** @param part that holds the painted bind */
@@ -37,10 +37,10 @@ export class LiveWeights {
   ) {
     const at = rig.parts.index.get(part)!
     this.sum = new Float64Array(canvas.bones)
-    const holder = mapAt(rig.parts.rest, 6 * at)
+    const holder = affineAt(rig.parts.rest, 6 * at)
     this.followed = rig.drawings.flatMap(({ part: p, soft }) => {
       if (!soft?.course.blend || holderOf(rig, p) !== at) return []
-      const toHolder = multiply(invert(holder) ?? IDENTITY, mapAt(rig.parts.rest, 6 * p))
+      const toHolder = multiply(invert(holder) ?? IDENTITY, affineAt(rig.parts.rest, 6 * p))
       return [follow(canvas, soft.bent.samples, soft.fixed.weights!, toHolder)]
     })
     this.seen = new Int32Array(Math.max(1, ...this.followed.map((f) => f.shares.length / 3)))
@@ -70,17 +70,8 @@ export class LiveWeights {
       sum[b] = 0
       for (let k = 0; k < 3; k++) sum[b]! += shares[3 * sample + k]! * rows[corners[3 * sample + k]! * bones + b]!
     }
-    let total = 0
-    for (let k = 0; k < INFLUENCES; k++) {
-      let best = 0
-      for (let b = 1; b < bones; b++) if (sum[b]! > sum[best]!) best = b
-      const weight = Math.max(0, sum[best]!)
-      weights.offsets[INFLUENCES * sample + k] = 6 * best
-      weights.weights[INFLUENCES * sample + k] = weight
-      total += weight
-      sum[best] = 0
-    }
-    if (total > 0) for (let k = 0; k < INFLUENCES; k++) weights.weights[INFLUENCES * sample + k]! /= total
+    writeStrongest(sum, weights.offsets, weights.weights, INFLUENCES * sample)
+    for (let k = 0; k < INFLUENCES; k++) weights.offsets[INFLUENCES * sample + k]! *= 6
   }
 
   /** Puts everything back as it was before the first dab. */
@@ -91,8 +82,6 @@ export class LiveWeights {
     }
   }
 }
-
-const mapAt = (m: Float64Array, k: number): Affine => [m[k]!, m[k + 1]!, m[k + 2]!, m[k + 3]!, m[k + 4]!, m[k + 5]!]
 
 /** The part whose bind a part goes by. */
 function holderOf({ parts, puppet }: Rig, part: number): number {

@@ -25,8 +25,11 @@ interface Softened {
   readonly soft: Soft
 }
 
-/** Curves are split and points fixed once per drawing and key: what they depend on. Twins share a drawing. */
-const softs = new WeakMap<Drawing, Map<string, Softened>>()
+/** What takes time to make: curves split where they bend, and samples fixed. */
+type Made = Pick<Soft, 'bent' | 'fixed'>
+
+/** Kept per drawing and key: what they depend on, which is nothing of the order of parts. Twins share a drawing. */
+const softs = new WeakMap<Drawing, Map<string, Made>>()
 /** Forms of one drawing that are kept. */
 const KEPT = 8
 
@@ -39,42 +42,41 @@ function nameOf(thing: object): number {
   return name
 }
 
-/** What the samples and weights of a course depend on. */
+/** What splits and fixed samples of a course depend on. */
 function keyOf(ways: Ways, course: Course): unknown[] {
   const { parts, deformers, bones } = ways
-  const bind = parts[course.part]!.holder?.bind
-  const stack = [...course.levels.flatMap((l) => l.shapes), ...course.later.map((l) => l.shape)]
+  const { holder } = parts[course.part]!
+  const shape = (s: number): number => nameOf(deformers[s]!.source)
   return [
     course.rest,
-    course.levels.map((l) => [l.rest, l.shapes, ...l.parts]),
-    stack.map((s) => [s, nameOf(deformers[s]!.source)]),
-    bind?.kind === 'blended' && [nameOf(bind.field), bind.mode, parts[course.part]!.holder!.rest, limitsOf(bind, bones)],
-    [course.part, course.anchor, course.bone],
-    course.later.map((l) => [l.bone, l.place]),
+    course.levels.map((l) => [l.rest, l.shapes.map(shape)]),
+    course.later.map((l) => [l.place, shape(l.shape)]),
+    holder?.bind.kind === 'blended' && [nameOf(holder.bind.field), holder.bind.mode, holder.rest, limitsOf(holder.bind, bones)],
     course.fused && [course.fused.back, keyOf(ways, course.fused.course)],
   ]
 }
 
-/** Limits and starts of a bind's bones: what the trial poses depend on. */
-const limitsOf = (bind: Extract<Bind, { kind: 'blended' }>, bones: BoneTable): (number | null)[] =>
+/** Limits, starts and parents of a bind's bones: what the trial poses depend on. */
+const limitsOf = (bind: Extract<Bind, { kind: 'blended' }>, bones: BoneTable): (number | string | null)[] =>
   bind.bones.flatMap((id) => {
     const b = bones.index.get(id)!
-    return [b, bones.min[b]!, bones.max[b]!, bones.start[2 * b]!, bones.start[2 * b + 1]!, bones.parent[b]!]
+    return [id, bones.min[b]!, bones.max[b]!, bones.start[2 * b]!, bones.start[2 * b + 1]!, bones.ids[bones.parent[b]!] ?? null]
   })
 
 /** How a drawing goes its course; for a picture the samples are the vertices of its mesh. */
 export function softened(ways: Ways, course: Course, drawing: Drawing, picture: Picture | null): Softened {
-  const key = JSON.stringify(keyOf(ways, course))
-  const kept = softs.get(drawing) ?? new Map<string, Softened>()
-  softs.set(drawing, kept)
-  const hit = kept.get(key)
-  if (hit) return hit
-  const bent = picture ? bendMesh(drawing, picture.mesh.vertices) : bentFor(ways, course, drawing)
   const fix = (points: Float64Array): Fixed => fixPoints(course, ways.shapes, points)
-  const made = { geometry: bent.geometry, soft: { bent, course, fixed: fix(bent.samples), fix } }
-  for (const old of kept.keys()) if (kept.size >= KEPT) kept.delete(old)
-  kept.set(key, made)
-  return made
+  const key = JSON.stringify(keyOf(ways, course))
+  const kept = softs.get(drawing) ?? new Map<string, Made>()
+  softs.set(drawing, kept)
+  let made = kept.get(key)
+  if (!made) {
+    const bent = picture ? bendMesh(drawing, picture.mesh.vertices) : bentFor(ways, course, drawing)
+    made = { bent, fixed: fix(bent.samples) }
+    for (const old of kept.keys()) if (kept.size >= KEPT) kept.delete(old)
+    kept.set(key, made)
+  }
+  return { geometry: made.bent.geometry, soft: { ...made, course, fix } }
 }
 
 /** Pieces of a bent curve before any trial, canvas px. */

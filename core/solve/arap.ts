@@ -13,6 +13,7 @@
  */
 import type { TriangleMesh } from '../artwork/mesh'
 import { dissect, factorise, symmetricFromTriplets, type Factor } from './cholesky'
+import { edgeCotangents, edgeEnds } from './cotangents'
 
 /** A spot of the mesh that is held: a mixture of the corners of one triangle. */
 export interface HeldSpot {
@@ -308,50 +309,35 @@ export class Arap {
 const LEAST_EDGE = 1e-3
 const MOST_EDGE = 1e3
 
-/** Edges as compressed rows with cotangent weights (Pinkall and Polthier 1993), stiffer where asked. */
+/** Edges as compressed rows with cotangent weights, stiffer where asked. */
 function edgesOf(
-  { vertices, triangles }: TriangleMesh,
+  mesh: TriangleMesh,
   stiffness: ArrayLike<number> | undefined,
   rigid: readonly (readonly number[])[],
 ): { starts: Int32Array; neighbours: Int32Array; weights: Float64Array; mean: number } {
-  const n = vertices.length / 2
-  const edges = new Map<number, number>()
-  for (let t = 0; t < triangles.length; t += 3)
-    for (let k = 0; k < 3; k++) {
-      const o = triangles[t + k]!
-      const p = triangles[t + ((k + 1) % 3)]!
-      const q = triangles[t + ((k + 2) % 3)]!
-      const ux = vertices[2 * p]! - vertices[2 * o]!
-      const uy = vertices[2 * p + 1]! - vertices[2 * o + 1]!
-      const vx = vertices[2 * q]! - vertices[2 * o]!
-      const vy = vertices[2 * q + 1]! - vertices[2 * o + 1]!
-      const cotangent = (ux * vx + uy * vy) / Math.max(Math.abs(ux * vy - uy * vx), 1e-9) / 2
-      const key = Math.min(p, q) * n + Math.max(p, q)
-      edges.set(key, (edges.get(key) ?? 0) + cotangent)
-    }
+  const n = mesh.vertices.length / 2
+  const edges = [...edgeCotangents(mesh)].map(([key, cotangent]) => ({ ends: edgeEnds(key, n), cotangent }))
   const group = new Int32Array(n).fill(-1)
   rigid.forEach((vs, g) => vs.forEach((v) => (group[v] = g)))
   const starts = new Int32Array(n + 1)
-  for (const key of edges.keys()) {
-    starts[Math.floor(key / n) + 1]!++
-    starts[(key % n) + 1]!++
-  }
+  for (const { ends } of edges) for (const v of ends) starts[v + 1]!++
   for (let i = 0; i < n; i++) starts[i + 1]! += starts[i]!
   const next = starts.slice(0, n)
   const neighbours = new Int32Array(starts[n]!)
   const weights = new Float64Array(starts[n]!)
   let sum = 0
-  for (const [key, cotangent] of edges) {
-    const a = Math.floor(key / n)
-    const b = key % n
-    const stiff = stiffness ? Math.sqrt(stiffness[a]! * stiffness[b]!) : 1
-    const splint = group[a]! >= 0 && group[a] === group[b] ? SPLINT : 1
-    const weight = Math.min(MOST_EDGE, Math.max(LEAST_EDGE, cotangent)) * stiff * splint
-    sum += weight / splint
-    neighbours[next[a]!] = b
-    weights[next[a]!++] = weight
-    neighbours[next[b]!] = a
-    weights[next[b]!++] = weight
+  const put = (v: number, other: number, weight: number): void => {
+    neighbours[next[v]!] = other
+    weights[next[v]!++] = weight
   }
-  return { starts, neighbours, weights, mean: edges.size > 0 ? (2 * sum) / n : 1 }
+  for (const { ends, cotangent } of edges) {
+    const [a, b] = ends
+    const stiff = stiffness ? Math.sqrt(stiffness[a]! * stiffness[b]!) : 1
+    const weight = Math.min(MOST_EDGE, Math.max(LEAST_EDGE, cotangent)) * stiff
+    const isSplint = group[a]! >= 0 && group[a] === group[b]
+    sum += weight
+    put(a, b, isSplint ? weight * SPLINT : weight)
+    put(b, a, isSplint ? weight * SPLINT : weight)
+  }
+  return { starts, neighbours, weights, mean: edges.length > 0 ? (2 * sum) / n : 1 }
 }

@@ -14,6 +14,7 @@
  */
 import type { TriangleMesh } from '../artwork/mesh'
 import { dissect, factorise, symmetricFromTriplets } from './cholesky'
+import { edgeCotangents, edgeEnds } from './cotangents'
 
 export const MOST_INFLUENCES = 4
 
@@ -68,38 +69,31 @@ const median = (values: Float64Array): number => values.slice().sort()[values.le
 
 /** Cotangent weights as triplets of L, and the area that belongs to each vertex. */
 function cotangentLaplacian(mesh: TriangleMesh): { i: number[]; j: number[]; v: number[]; area: Float64Array } {
-  const { vertices, triangles } = mesh
-  const area = new Float64Array(vertices.length / 2)
-  const edges = new Map<number, number>()
-  const n = vertices.length / 2
-  for (let t = 0; t < triangles.length; t += 3) {
-    for (let k = 0; k < 3; k++) {
-      const o = triangles[t + k]!
-      const p = triangles[t + ((k + 1) % 3)]!
-      const q = triangles[t + ((k + 2) % 3)]!
-      const ux = vertices[2 * p]! - vertices[2 * o]!
-      const uy = vertices[2 * p + 1]! - vertices[2 * o + 1]!
-      const wx = vertices[2 * q]! - vertices[2 * o]!
-      const wy = vertices[2 * q + 1]! - vertices[2 * o + 1]!
-      const cross = Math.abs(ux * wy - uy * wx)
-      area[o]! += cross / 6
-      const key = Math.min(p, q) * n + Math.max(p, q)
-      edges.set(key, (edges.get(key) ?? 0) + (ux * wx + uy * wy) / Math.max(cross, 1e-9) / 2)
-    }
-  }
   const i: number[] = []
   const j: number[] = []
   const v: number[] = []
-  for (const [key, cotangent] of edges) {
+  for (const [key, cotangent] of edgeCotangents(mesh)) {
     // An obtuse angle at the rim gives a negative weight, which would let weights leave 0 to 1: it counts as no edge.
     const weight = Math.max(cotangent, 1e-6)
-    const p = Math.floor(key / n)
-    const q = key % n
+    const [p, q] = edgeEnds(key, mesh.vertices.length / 2)
     i.push(p, q, p)
     j.push(p, q, q)
     v.push(weight, weight, -weight)
   }
-  return { i, j, v, area }
+  return { i, j, v, area: vertexAreas(mesh) }
+}
+
+/** A third of the area of the triangles about each vertex. */
+function vertexAreas({ vertices, triangles }: TriangleMesh): Float64Array {
+  const area = new Float64Array(vertices.length / 2)
+  for (let t = 0; t < triangles.length; t += 3) {
+    const [a, b, c] = [2 * triangles[t]!, 2 * triangles[t + 1]!, 2 * triangles[t + 2]!]
+    const cross =
+      (vertices[b]! - vertices[a]!) * (vertices[c + 1]! - vertices[a + 1]!) -
+      (vertices[b + 1]! - vertices[a + 1]!) * (vertices[c]! - vertices[a]!)
+    for (let k = 0; k < 3; k++) area[triangles[t + k]!]! += Math.abs(cross) / 6
+  }
+  return area
 }
 
 interface Nearest {

@@ -1,9 +1,13 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import type { Cage, Deformer, Pins, Puppet } from '../../document/schema'
+import { viewChannel } from '../../document/channels'
+import { duplicateParts, ungroupParts } from '../../edit/arrange'
 import { bindAttached, bindBlended } from '../../edit/binds'
 import { addDeformer, deleteDeformer, orderDeformer, setDeformer } from '../../edit/deformers'
+import { deletePart, groupParts } from '../../edit/parts'
 import { makeTwin } from '../../edit/twins'
+import { addView } from '../../edit/views'
 import { run } from '../../edit/command'
 import { setPose } from '../../edit/pose'
 import { autoWeights, bindMesh } from '../../artwork/autoWeights'
@@ -284,6 +288,30 @@ describe('the stack', () => {
     expect(brokenInvariants(smaller)).toEqual([])
   })
 
+  test('copies have deformers of their own; a deformed group cannot be dissolved', () => {
+    const copied = run(withDeformer(bend), duplicateParts, { parts: ['sleeve'], prefix: 'c' })
+    expect(brokenInvariants(copied)).toEqual([])
+    expect(Object.values(copied.parts).filter((p) => p.deformers.length > 0)).toHaveLength(2)
+    const grouped = run(armPuppet(), groupParts, { parts: ['sleeve', 'hand'], id: 'both', name: 'Both' })
+    const caged = withDeformer(cage(), grouped, 'both')
+    expect(() => run(caged, ungroupParts, { parts: ['both'] })).toThrow('deformed')
+  })
+
+  test('each view keeps its own stack, and what is posed in one is sound in the other', () => {
+    let puppet = run(armPuppet(), addView, { id: 'side', name: 'Side' })
+    const show = (p: Puppet, view: number): Puppet => run(p, setPose, { values: { [viewChannel(p)]: view } })
+    puppet = withDeformer(bend, show(show(puppet, 1), 0))
+    puppet = show(show(puppet, 1), 0)
+    puppet = run(puppet, deleteDeformer, { part: 'sleeve', deformer: 'bend' })
+    const side = run(show(puppet, 1), setPose, { values: { 'handle/q1/y': -60 } })
+    expect(side.parts['sleeve']!.deformers).toHaveLength(1)
+    const front = show(side, 0)
+    expect(front.parts['sleeve']!.deformers).toEqual([])
+    for (const one of [side, front, run(front, deletePart, { part: 'sleeve' })]) expect(brokenInvariants(one)).toEqual([])
+    expect([...posePuppet(side).stand.acting]).toEqual([1])
+    expect([...posePuppet(front).stand.acting]).toEqual([])
+  })
+
   test('a twin has deformers of its own over the shared drawing', () => {
     const twin = run(withDeformer(bend), makeTwin, { parts: ['sleeve'], bones: [], across: { kind: 'mirror', x: 400 }, prefix: 't' })
     expect(brokenInvariants(twin)).toEqual([])
@@ -328,6 +356,18 @@ describe('parts that hang on others', () => {
     ] as const) {
       const [own, under] = [at(frame, x, y, 'hand'), at(frame, x, y)]
       expect(Math.hypot(own.x - under.x, own.y - under.y)).toBeLessThan(1e-9)
+    }
+  })
+
+  test('fused with what goes as one piece: scaled and drawn out with it, too', () => {
+    const puppet = run(armPuppet(), bindAttached, { parts: ['hand'], to: 'sleeve', how: 'fused' })
+    const frame = posePuppet(puppet, { 'part/sleeve/scaleX': 1.5, 'part/sleeve/scaleY': 0.5, 'part/sleeve/angle': 20 })
+    for (const [x, y] of [
+      [300, 90],
+      [338, 110],
+    ] as const) {
+      const [own, under] = [at(frame, x, y, 'hand'), at(frame, x, y)]
+      expect(Math.hypot(own.x - under.x, own.y - under.y)).toBeLessThan(1e-6)
     }
   })
 
