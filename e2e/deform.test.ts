@@ -2,6 +2,8 @@
 import type { Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import type { Part, Puppet, Vec } from '@marionette/core/document/schema'
+import { restMatrix } from '@marionette/core/document/tree'
+import { apply, invert } from '@marionette/core/geometry/affine'
 import { posePuppet, targetPlace } from '@marionette/core/rig/evaluate'
 import { posedMap } from '@marionette/core/rig/posedMap'
 import { bonePoint } from '@marionette/core/rig/probe'
@@ -168,11 +170,22 @@ describe('deformers', () => {
     const puppet = await editor.document()
     const [cage] = named(puppet, 'Satchel').deformers
     expect(cage).toMatchObject({ kind: 'cage', columns: 4, rows: 4 })
-    const swollen = posePuppet(puppet)
-    const buckle = named(puppet, 'Satchel').pivot
-    expect(swollen.stand.acting[swollen.rig.deformers.findIndex((d) => d.source.id === cage!.id)]).toBe(1)
-    expect(posedMap(swollen, named(puppet, 'Satchel').id)).toBeDefined()
-    expect(buckle).toBeDefined()
+    // The form grows what lies between the middle and the rim.
+    const [left, top] = [cage!.kind === 'cage' ? cage!.box.x : 0, cage!.kind === 'cage' ? cage!.box.y : 0]
+    const [wide, high] = [cage!.kind === 'cage' ? cage!.box.width : 0, cage!.kind === 'cage' ? cage!.box.height : 0]
+    const spot = { x: left + 0.75 * wide, y: top + 0.5 * high }
+    /** Where a spot of the satchel's own space is shown, as its bag is. */
+    const shown = (p: Puppet, { x, y }: Vec): Vec => {
+      const [satchel, bag] = [named(p, 'Satchel').id, named(p, 'Bag').id]
+      return posedMap(posePuppet(p), bag).toCanvas(apply(invert(restMatrix(p, bag))!, apply(restMatrix(p, satchel), { x, y })))
+    }
+    expect(shown(puppet, spot).x).toBeGreaterThan(shown(before, spot).x + 0.05 * wide)
+    const middle = { x: left + 0.5 * wide, y: top + 0.5 * high }
+    const handle = shown(puppet, middle)
+    await editor.drag(handle, { x: handle.x + 6, y: handle.y + 20 })
+    const moved = shown(await editor.document(), middle)
+    expect(far(moved, { x: handle.x + 6, y: handle.y + 20 })).toBeLessThan(1)
+    await undoneAndRedone(puppet)
   })
 
   test('pins are clicked into a picture and dragged: the wing bends, and the rest of it follows', async () => {

@@ -86,7 +86,7 @@ function Card({ constraint: c, at }: { constraint: Constraint; at: number }) {
       )}
       {c.kind === 'path' && <PathFields c={c} />}
       {targetsOf(c).map((id) => (
-        <TargetFields key={id} id={id} />
+        <TargetFields key={id} id={id} turns={c.kind === 'reach' && c.level !== null && c.target === id} />
       ))}
     </section>
   )
@@ -99,10 +99,10 @@ function membersOf(c: Constraint): string {
   return moved.length === 1 ? first : `${first} to ${bones[moved.at(-1)!]!.name}`
 }
 
-const SIDES: readonly { readonly value: `${BendSide}`; readonly label: string }[] = [
-  { value: '-1', label: '↻' },
+const SIDES: readonly { readonly value: `${BendSide}`; readonly label: string; readonly name?: string }[] = [
+  { value: '-1', label: '↻', name: 'Clockwise' },
   { value: '0', label: 'As posed' },
-  { value: '1', label: '↺' },
+  { value: '1', label: '↺', name: 'Counter-clockwise' },
 ]
 
 function ReachFields({ c }: { c: ConstraintOf<'reach'> }) {
@@ -239,7 +239,8 @@ function PathFields({ c }: { c: ConstraintOf<'path'> }) {
   )
 }
 
-function TargetFields({ id }: { id: string }) {
+/** `turns`: whether something takes over the target's turn. */
+function TargetFields({ id, turns }: { id: string; turns: boolean }) {
   const puppet = useRestOf()
   const [isOpen, setOpen] = useState(false)
   const target = puppet.targets[id]
@@ -261,7 +262,7 @@ function TargetFields({ id }: { id: string }) {
         <>
           <ChannelField address={channelAddress('target', id, 'x')} />
           <ChannelField address={channelAddress('target', id, 'y')} />
-          <ChannelField address={channelAddress('target', id, 'angle')} />
+          {turns && <ChannelField address={channelAddress('target', id, 'angle')} />}
           <Field label="Hangs on">
             <Pick
               label={`Bone that carries ${target.name}`}

@@ -175,7 +175,7 @@ function Fields({ part, deformer }: { part: Part; deformer: Deformer }) {
           />
         </>
       )}
-      <HandleFields deformer={deformer} onChange={set} />
+      <HandleFields deformer={deformer} isPicture={part.content.kind === 'picture'} onChange={set} />
     </div>
   )
 }

@@ -11,11 +11,13 @@ import { Field } from './Group'
 const FIELDS = { x: 'Moved x', y: 'Moved y', angle: 'Turned', scale: 'Scale' } as const
 
 interface HandleFieldsProps {
+  /** Whether the part is a picture: triangles of drawings have no order. */
+  readonly isPicture: boolean
   readonly deformer: Deformer
   readonly onChange: (deformer: Deformer, label?: string) => void
 }
 
-export function HandleFields({ deformer, onChange }: HandleFieldsProps) {
+export function HandleFields({ deformer, isPicture, onChange }: HandleFieldsProps) {
   const handle = useDeform((s) => s.handle)
   const at = handle === null ? -1 : handlesOf(deformer).indexOf(handle)
   // A channel that means nothing to this handle is not there.
@@ -29,7 +31,7 @@ export function HandleFields({ deformer, onChange }: HandleFieldsProps) {
   return (
     <div className="mt-2 border-t border-hair pt-2">
       <h4 className="mb-1 truncate text-xs font-semibold">{handleName(deformer, at)}</h4>
-      {deformer.kind === 'pins' && <PinFields deformer={deformer} pin={deformer.pins[at]!} onChange={onChange} />}
+      {deformer.kind === 'pins' && <PinFields deformer={deformer} pin={deformer.pins[at]!} isPicture={isPicture} onChange={onChange} />}
       {names.map((field) => (
         <ChannelField
           key={field}
@@ -51,7 +53,7 @@ const BARS = [
   { value: 'held', label: 'Held' },
 ] as const
 
-function PinFields({ deformer, pin, onChange }: { deformer: DeformerOf<'pins'>; pin: Pin; onChange: HandleFieldsProps['onChange'] }) {
+function PinFields({ deformer, pin, isPicture, onChange }: HandleFieldsProps & { deformer: DeformerOf<'pins'>; pin: Pin }) {
   const set = (more: Partial<Pin>): void =>
     onChange({ ...deformer, pins: deformer.pins.map((p) => (p.id === pin.id ? { ...p, ...more } : p)) }, `Change ${pin.kind}`)
   return (
@@ -74,7 +76,7 @@ function PinFields({ deformer, pin, onChange }: { deformer: DeformerOf<'pins'>; 
         )}
       </Field>
       <NumberField label="Radius" value={pin.radius} unit="px" rest={0} min={0} onChange={(v) => v !== null && set({ radius: v })} />
-      <NumberField label="Depth" value={pin.depth} rest={0} digits={1} onChange={(v) => v !== null && set({ depth: v })} />
+      {isPicture && <NumberField label="Depth" value={pin.depth} rest={0} digits={1} onChange={(v) => v !== null && set({ depth: v })} />}
     </>
   )
 }

@@ -1,10 +1,11 @@
 /** What can be done to the weights of a blended part as a whole. */
 import { useState } from 'react'
+import { blendedOf } from '@marionette/core/rig/weights'
 import { useRestOf } from '../state/document'
 import { Button } from '../ui/Button'
 import { NumberField } from '../ui/NumberField'
 import { Field, Pick } from './Group'
-import { blendedOf, mirrorWeights, pruneWeights, reachWeights, shareBorder, smoothWeights, takeWeights } from './weightMaking'
+import { mirrorWeights, pruneWeights, reachWeights, shareBorder, smoothWeights, takeWeights } from './weightMaking'
 
 export function WeightTools({ id }: { id: string }) {
   const puppet = useRestOf()

@@ -64,12 +64,7 @@ export async function chainThrough(part: string, count: number): Promise<void> {
     const { chainAlong } = await import('@marionette/core/artwork/deforming')
     const joints = chainAlong(puppet, part, count, parent === null ? undefined : puppet.bones[parent]!.end)
     const ids = Array.from({ length: count }, () => freshId('bone'))
-    const used = Object.values(puppet.bones).map((b) => b.colour)
-    const colour = [1, 2, 3, 4, 5, 6, 7, 8].reduce(
-      (least, c) => (used.filter((u) => u === c).length < used.filter((u) => u === least).length ? c : least),
-      1,
-    )
-    if (perform([edit(addChain, { joints, ids, name, parent, colour })], `Chain through ${name}`)) selectBones(...ids)
+    if (perform([edit(addChain, { joints, ids, name, parent })], `Chain through ${name}`)) selectBones(...ids)
   } catch (error) {
     toast.error((error as Error).message)
   }

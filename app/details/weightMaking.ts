@@ -1,20 +1,14 @@
 /** Weights of blended parts made from others: mirrored, smoothed, pruned, copied, shared along a border, or by reach alone. */
 import { toast } from 'sonner'
 import type { DenseWeights, PlacedField } from '@marionette/core/artwork/weightFields'
-import type { Bind, Puppet } from '@marionette/core/document/schema'
+import type { Puppet } from '@marionette/core/document/schema'
 import { restMatrix } from '@marionette/core/document/tree'
 import { bindBlended, restEnds } from '@marionette/core/edit/binds'
 import { edit, type Edit } from '@marionette/core/edit/command'
 import { otherSide } from '@marionette/core/edit/sides'
 import { mapPoints } from '@marionette/core/geometry/affine'
+import { blendedOf } from '@marionette/core/rig/weights'
 import { openPuppet, perform } from '../state/document'
-
-type Blended = Extract<Bind, { kind: 'blended' }>
-
-export const blendedOf = (puppet: Puppet, part: string): Blended | null => {
-  const bind = puppet.parts[part]?.bind
-  return bind?.kind === 'blended' ? bind : null
-}
 
 function placedOf(puppet: Puppet, part: string): PlacedField | null {
   const bind = blendedOf(puppet, part)
@@ -25,13 +19,11 @@ function placedOf(puppet: Puppet, part: string): PlacedField | null {
 const works = () => import('@marionette/core/artwork/weightFields')
 
 /** The bind of a part with other weights; bones that pull nowhere are left out. */
-async function boundWith(puppet: Puppet, part: string, { bones, rows }: DenseWeights, least?: number): Promise<Edit> {
-  const { fieldOf } = await works()
-  const bind = blendedOf(puppet, part)!
-  const used = bones.map((_, b) => b).filter((b) => rows.some((w, i) => i % bones.length === b && w > 1e-3))
-  const kept = used.length > 0 ? used : [0]
-  const dense = { bones: kept.map((b) => bones[b]!), rows: Float64Array.from(rows.filter((_, i) => kept.includes(i % bones.length))) }
-  return edit(bindBlended, { part, bones: [...dense.bones], field: fieldOf(bind.field, dense, least), mode: bind.mode })
+async function boundWith(puppet: Puppet, part: string, weights: DenseWeights, least?: number): Promise<Edit> {
+  const { fieldOf, pulling } = await works()
+  const { field, mode } = blendedOf(puppet, part)!
+  const { bones, rows } = pulling(weights)
+  return edit(bindBlended, { part, bones: [...bones], field: fieldOf(field, rows, bones.length, least), mode })
 }
 
 /** Takes the weights of the side with the named bones over to the other side of the canvas's middle. */

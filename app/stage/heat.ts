@@ -1,7 +1,6 @@
 /** Weights on the stage: heat in the colour of the selected bone, points in the colour of the bone that moves them. */
 import { isWithinPart } from '@marionette/core/document/tree'
-import type { Puppet } from '@marionette/core/document/schema'
-import { pointsByBone, posedField, weightsOfBone, type Blended } from '@marionette/core/rig/weights'
+import { blendedOf, pointsByBone, posedField, weightsOfBone } from '@marionette/core/rig/weights'
 import { useSession } from '../state/session'
 import type { StageModel } from '../state/stageModel'
 import { paintedWeights } from '../state/weigh'
@@ -12,12 +11,6 @@ type Pen = CanvasRenderingContext2D
 /** Steps of heat; triangles of one step are filled together. */
 const STEPS = 16
 const STRONGEST = 0.88
-
-/** Bind of a part, if it is blended. */
-const blendedOf = (puppet: Puppet, id: string): Blended | null => {
-  const bind = puppet.parts[id]?.bind
-  return bind?.kind === 'blended' ? bind : null
-}
 
 export function drawWeights(pen: Pen, camera: Camera, model: StageModel, chains: readonly string[], paper: string): void {
   const { selection } = useSession.getState()
@@ -38,8 +31,7 @@ function drawHeat(pen: Pen, camera: Camera, model: StageModel, part: string, bon
   const { triangles } = bind.field
   const points = posedField(rig, frame, at, bind)
   const k = bind.bones.indexOf(bone)
-  const painted = paintedWeights(part)
-  const weights = painted ? painted.rows.filter((_, i) => i % painted.bones === k) : weightsOfBone(bind.field, k)
+  const weights = paintedWeights(part)?.column(k) ?? weightsOfBone(bind.field, k)
   const levels = Array.from({ length: STEPS }, () => new Path2D())
   for (let t = 0; t < triangles.length; t += 3) {
     const mean = (weights[triangles[t]!]! + weights[triangles[t + 1]!]! + weights[triangles[t + 2]!]!) / 3

@@ -4,7 +4,8 @@ import { ToggleGroup } from 'radix-ui'
 interface SegmentsProps<T extends string> {
   readonly label: string
   readonly value: T | null
-  readonly options: readonly { readonly value: T; readonly label: string }[]
+  /** `name` says what a sign stands for. */
+  readonly options: readonly { readonly value: T; readonly label: string; readonly name?: string }[]
   readonly onChange: (value: T) => void
 }
 
@@ -21,6 +22,7 @@ export function Segments<T extends string>({ label, value, options, onChange }: 
         <ToggleGroup.Item
           key={o.value}
           value={o.value}
+          aria-label={o.name}
           className="flex-1 rounded-md px-1.5 leading-6 whitespace-nowrap text-quiet transition-colors hover:text-ink data-[state=on]:bg-panel data-[state=on]:font-semibold data-[state=on]:text-ink data-[state=on]:shadow-1"
         >
           {o.label}

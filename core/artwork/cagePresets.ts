@@ -37,7 +37,7 @@ const BUILT_IN: readonly BuiltIn[] = [
   { name: 'Ripple', columns: 8, rows: 2, move: (x) => [0, 0.16 * Math.sin(2 * Math.PI * x)] },
   { name: 'Taper up', columns: 2, rows: 2, move: (x, y) => [-0.25 * x * (1 - y), 0] },
   { name: 'Taper down', columns: 2, rows: 2, move: (x, y) => [-0.25 * x * (1 + y), 0] },
-  { name: 'Arch', columns: 6, rows: 2, move: (x) => [0, -0.35 * (1 - x * x)] },
+  { name: 'Hump', columns: 6, rows: 2, move: (x) => [0, -0.35 * (1 - x * x)] },
   { name: 'Sag', columns: 6, rows: 2, move: (x) => [0, 0.35 * (1 - x * x)] },
   { name: 'Fan', columns: 4, rows: 4, move: (x, y) => [0.25 * x * (1 - y), 0.12 * x * x * (1 - y)] },
 ]

@@ -5,7 +5,8 @@
  * painted bone gains, the other bones of a vertex give, in proportion, but for locked ones; and the other way round.
  */
 import type { WeightField } from '../document/schema'
-import { fieldOf, neighboursIn } from './weightFields'
+import { emptyBounds, include } from '../geometry/bounds'
+import { denseRows, fieldOf, neighboursIn } from './weightFields'
 
 export type BrushMode = 'add' | 'remove' | 'smooth' | 'replace' | 'sharpen'
 
@@ -26,7 +27,7 @@ export class WeightCanvas {
   /** [n b] rows sum to 1 */
   readonly rows: Float64Array
   private readonly next: Float64Array
-  private readonly grid: Map<number, number[]>
+  private readonly grid = new Map<number, number[]>()
   private readonly cell: number
   private readonly around: readonly (readonly number[])[]
   private readonly touched: number[] = []
@@ -38,37 +39,28 @@ export class WeightCanvas {
   constructor(
     readonly field: WeightField,
     readonly bones: number,
-    private places: Float64Array,
+    private readonly places: Float64Array,
   ) {
     const n = places.length / 2
-    this.rows = new Float64Array(n * bones)
+    this.rows = denseRows(field, bones)
     this.next = new Float64Array(bones)
-    for (let v = 0; v < n; v++)
-      for (let k = field.starts[v]!; k < field.starts[v + 1]!; k++) this.rows[v * bones + field.bones[k]!] = field.weights[k]!
     this.around = neighboursIn(field)
     this.cell = Math.max(4, Math.sqrt(areaOf(places) / Math.max(1, n)) * 4)
-    this.grid = new Map()
     this.file()
   }
 
-  /** The vertices have moved: files them anew. */
-  moveTo(places: Float64Array): void {
-    this.places = places
-    this.file()
+  /** Weight of one bone at each vertex [n]. */
+  column(bone: number): Float64Array {
+    return this.rows.filter((_, i) => i % this.bones === bone)
   }
 
   private file(): void {
-    this.grid.clear()
     for (let v = 0; v < this.places.length / 2; v++) {
-      const key = this.key(this.places[2 * v]!, this.places[2 * v + 1]!)
+      const key = keyOf(Math.floor(this.places[2 * v]! / this.cell), Math.floor(this.places[2 * v + 1]! / this.cell))
       const list = this.grid.get(key)
       if (list) list.push(v)
       else this.grid.set(key, [v])
     }
-  }
-
-  private key(x: number, y: number): number {
-    return (Math.floor(x / this.cell) + 32768) * 65536 + Math.floor(y / this.cell) + 32768
   }
 
   /**
@@ -87,7 +79,7 @@ export class WeightCanvas {
     const bottom = Math.floor((y + brush.radius) / cell)
     for (let c = from; c <= to; c++)
       for (let r = top; r <= bottom; r++) {
-        const list = this.grid.get((c + 32768) * 65536 + r + 32768)
+        const list = this.grid.get(keyOf(c, r))
         if (!list) continue
         for (let i = 0; i < list.length; i++) {
           const v = list[i]!
@@ -118,7 +110,7 @@ export class WeightCanvas {
   }
 
   /** Gives a bone a weight; the others that are not locked share what is left as they did, or equally where they had none. */
-  set(v: number, bone: number, wanted: number, locked: Uint8Array): void {
+  private set(v: number, bone: number, wanted: number, locked: Uint8Array): void {
     const { rows, bones } = this
     const from = v * bones
     let kept = 0
@@ -165,17 +157,15 @@ export class WeightCanvas {
 
   /** The field as it is painted: at most four bones for each vertex, the strongest first. */
   toField(): WeightField {
-    return fieldOf(this.field, { bones: Array.from({ length: this.bones }, (_, b) => `${b}`), rows: this.rows })
+    return fieldOf(this.field, this.rows, this.bones)
   }
 }
 
+/** Cells of the grid by one number each. */
+const keyOf = (column: number, row: number): number => (column + 32768) * 65536 + row + 32768
+
 function areaOf(places: Float64Array): number {
-  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity]
-  for (let i = 0; i < places.length; i += 2) {
-    minX = Math.min(minX, places[i]!)
-    maxX = Math.max(maxX, places[i]!)
-    minY = Math.min(minY, places[i + 1]!)
-    maxY = Math.max(maxY, places[i + 1]!)
-  }
-  return Math.max(1, (maxX - minX) * (maxY - minY))
+  const box = emptyBounds()
+  for (let i = 0; i < places.length; i += 2) include(box, places[i]!, places[i + 1]!)
+  return Math.max(1, (box.maxX - box.minX) * (box.maxY - box.minY))
 }

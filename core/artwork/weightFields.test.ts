@@ -69,7 +69,8 @@ describe('weights from weights', () => {
     expect(row(smooth, 4)[1]).toBeGreaterThan(0.01)
     const pruned = fieldOf(
       body.field,
-      { bones: body.bones, rows: Float64Array.from({ length: 210 }, (_, i) => (i % 2 === 0 ? 0.97 : 0.03)) },
+      Float64Array.from({ length: 210 }, (_, i) => (i % 2 === 0 ? 0.97 : 0.03)),
+      2,
       0.05,
     )
     expect(pruned.weights.every((w) => w === 1)).toBe(true)

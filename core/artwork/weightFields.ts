@@ -6,6 +6,7 @@
  */
 import type { BoneId } from '../document/ids'
 import type { WeightField } from '../document/schema'
+import { distanceToPolyline } from '../geometry/polyline'
 import { locatorOf } from '../rig/field'
 import { NEGLIGIBLE, strongestRows } from '../solve/heat'
 
@@ -23,25 +24,41 @@ export interface PlacedField {
   readonly places: readonly number[]
 }
 
-export function denseOf({ field, bones }: Pick<PlacedField, 'field' | 'bones'>): DenseWeights {
+/** Weights of a field as dense rows [n b] over so many bones. */
+export function denseRows(field: WeightField, count: number): Float64Array {
   const n = field.vertices.length / 2
-  const rows = new Float64Array(n * bones.length)
+  const rows = new Float64Array(n * count)
   for (let v = 0; v < n; v++)
-    for (let k = field.starts[v]!; k < field.starts[v + 1]!; k++) rows[v * bones.length + field.bones[k]!]! += field.weights[k]!
-  return { bones, rows }
+    for (let k = field.starts[v]!; k < field.starts[v + 1]!; k++) rows[v * count + field.bones[k]!]! += field.weights[k]!
+  return rows
 }
 
-/** The field with other weights: at most four bones a vertex, the strongest first, summing to 1; `least` weights are dropped. */
-export function fieldOf({ vertices, triangles }: WeightField, { bones, rows }: DenseWeights, least = NEGLIGIBLE): WeightField {
+export const denseOf = ({ field, bones }: Pick<PlacedField, 'field' | 'bones'>): DenseWeights => ({
+  bones,
+  rows: denseRows(field, bones.length),
+})
+
+/**
+ * The field with other weights: at most four bones a vertex, the strongest first, summing to 1; `least` weights are dropped.
+ *
+ * @param rows [n b] over `count` bones
+ */
+export function fieldOf({ vertices, triangles }: WeightField, rows: Float64Array, count: number, least = NEGLIGIBLE): WeightField {
   const n = vertices.length / 2
-  const columns = bones.map((_, b) => Float64Array.from({ length: n }, (_v, v) => rows[v * bones.length + b]!))
+  const columns = Array.from({ length: count }, (_, b) => Float64Array.from({ length: n }, (_v, v) => rows[v * count + b]!))
   return { vertices, triangles, ...strongestRows(columns, n, least) }
+}
+
+/** The same weights without bones that pull nowhere; one is always left. */
+export function pulling({ bones, rows }: DenseWeights): DenseWeights {
+  const pulls = bones.filter((_, b) => rows.some((weight, i) => i % bones.length === b && weight > NEGLIGIBLE))
+  return over({ bones, rows }, pulls.length > 0 ? pulls : bones.slice(0, 1))
 }
 
 /** Weights of a placed field at any spots, over its own bones: inside its mesh, or at the nearest spot of it. */
 function sampled({ field, bones, places }: PlacedField, spots: ArrayLike<number>): DenseWeights {
   const dense = denseOf({ field, bones })
-  const locate = locatorOf({ vertices: [...places], triangles: field.triangles })
+  const locate = locatorOf({ vertices: places, triangles: field.triangles })
   const count = bones.length
   const rows = new Float64Array((spots.length / 2) * count)
   for (let i = 0; i < spots.length / 2; i++) {
@@ -152,7 +169,7 @@ export function sharedBorder(a: PlacedField, b: PlacedField, reach: number): [De
 
 /** Distance of a spot from the mesh of a placed field; 0 inside. */
 function distanceTo({ field, places }: PlacedField, x: number, y: number): number {
-  const { triangle, u, v, w } = locatorOf({ vertices: places as number[], triangles: field.triangles })(x, y)
+  const { triangle, u, v, w } = locatorOf({ vertices: places, triangles: field.triangles })(x, y)
   const at = (axis: number): number =>
     [u, v, w].reduce((sum, share, k) => sum + share * places[2 * field.triangles[3 * triangle + k]! + axis]!, 0)
   return Math.hypot(at(0) - x, at(1) - y)
@@ -180,12 +197,13 @@ export function influenceWeights(
   const n = places.length / 2
   const count = bones.length
   const rows = new Float64Array(n * count)
+  const lines = bones.map((_, b) => ends.slice(4 * b, 4 * b + 4))
   for (let v = 0; v < n; v++) {
     let sum = 0
     let nearest = 0
     let least = Infinity
     for (let b = 0; b < count; b++) {
-      const far = distanceToBone(ends, b, places[2 * v]!, places[2 * v + 1]!)
+      const far = distanceToPolyline(lines[b]!, false, places[2 * v]!, places[2 * v + 1]!)
       const { radius, strength } = influences[b]!
       const t = Math.max(0, 1 - far / Math.max(radius, 1e-9))
       rows[v * count + b] = strength * t * t * (3 - 2 * t)
@@ -199,10 +217,4 @@ export function influenceWeights(
     else for (let b = 0; b < count; b++) rows[v * count + b]! /= sum
   }
   return { bones, rows }
-}
-
-function distanceToBone(ends: readonly number[], bone: number, x: number, y: number): number {
-  const [ax, ay, bx, by] = [ends[4 * bone]!, ends[4 * bone + 1]!, ends[4 * bone + 2]!, ends[4 * bone + 3]!]
-  const t = Math.min(1, Math.max(0, ((x - ax) * (bx - ax) + (y - ay) * (by - ay)) / Math.max((bx - ax) ** 2 + (by - ay) ** 2, 1e-12)))
-  return Math.hypot(x - ax - t * (bx - ax), y - ay - t * (by - ay))
 }

@@ -236,6 +236,7 @@ function deformerProblems(puppet: Puppet): Problem[] {
       if (d.bone !== null && !puppet.bones[d.bone]) out.push({ path, message: `goes along with the missing bone "${d.bone}"` })
       if (d.kind !== 'pins') continue
       const n = d.vertices.length / 2
+      if (d.triangles.length === 0) out.push({ path, message: 'has no mesh for its pins' })
       if (d.triangles.length % 3 !== 0 || d.triangles.some((v) => v >= n))
         out.push({ path, message: 'has a triangle with a missing vertex' })
       if (d.stiffness.length !== n) out.push({ path, message: 'has stiffness that does not fit its vertices' })

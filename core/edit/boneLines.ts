@@ -2,9 +2,9 @@
 import { z } from 'zod'
 import { BoneId } from '../document/ids'
 import { newBone } from '../document/new'
-import { Name, Vec, type Bone, type Puppet } from '../document/schema'
+import { CHAIN_COLOURS, Limits, Name, Vec, type Bone, type Puppet } from '../document/schema'
 import { bonesInOrder } from '../document/tree'
-import { checkLength, near, siblings } from './bones'
+import { chainColour, checkLength, near, siblings } from './bones'
 import { command, EditError } from './command'
 import { threadChains } from './constraints'
 import { boneOf } from './lookup'
@@ -150,9 +150,9 @@ export const addChain = command(
     ids: z.array(BoneId).min(1),
     name: Name,
     parent: BoneId.nullable(),
-    colour: z.number().int().min(1).max(8),
+    colour: z.number().int().min(1).max(CHAIN_COLOURS).optional(),
   }),
-  (puppet, { joints, ids, name, parent, colour }) => {
+  (puppet, { joints, ids, name, parent, colour = chainColour(puppet, null) }) => {
     if (ids.length !== joints.length - 1) throw new EditError('A chain needs one id for each of its bones.')
     ids.forEach((id, i) => {
       if (puppet.bones[id]) throw new EditError(`There is already a bone "${id}".`)
@@ -227,8 +227,8 @@ export const pasteBones = command(
           above: z.number().int().min(-1),
           start: Vec,
           end: Vec,
-          colour: z.number().int().min(1).max(8),
-          limits: z.object({ min: z.number().nullable(), max: z.number().nullable() }),
+          colour: z.number().int().min(1).max(CHAIN_COLOURS),
+          limits: Limits,
         }),
       )
       .min(1)

@@ -22,7 +22,7 @@ export function checkLength(start: Vec, end: Vec): void {
 }
 
 /** The colour of a new bone: its parent's where it goes on with the chain, else the least used. */
-function chainColour(puppet: Puppet, parent: Bone | null): number {
+export function chainColour(puppet: Puppet, parent: Bone | null): number {
   if (parent && parent.children.length === 0) return parent.colour
   const used = new Array<number>(CHAIN_COLOURS).fill(0)
   for (const bone of Object.values(puppet.bones)) used[bone.colour - 1]!++

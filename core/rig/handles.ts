@@ -5,7 +5,7 @@ import { toRadians } from '../geometry/affine'
 import { fixPoints, runCourse, type Course } from './course'
 import type { Frame } from './evaluate'
 import { pinMiddle } from './deform/pins'
-import { FLAT, solveBack, stepBack, type Jacobian } from './posedMap'
+import { FLAT, posedMap, solveBack, stepBack, type Jacobian } from './posedMap'
 
 /** Places of handles at rest with the form of the document, in the part's own space, in the order of `handlesOf`. */
 export function restHandles(d: Deformer, amount: number): Vec[] {
@@ -21,6 +21,9 @@ export function restHandles(d: Deformer, amount: number): Vec[] {
   })
 }
 
+/** Amount below which a deformer counts as having none. */
+const LEAST_AMOUNT = 1e-3
+
 export interface HandlePlace {
   readonly id: string
   /** On the posed canvas. */
@@ -32,8 +35,8 @@ interface Hold {
   readonly deformer: Deformer
   readonly amount: number
   readonly rest: readonly Vec[]
-  /** From the part's own space, after the deformer, to the posed canvas; the second spot says what is looked at as at rest. */
-  readonly toCanvas: (at: Vec, rest: Vec) => Vec
+  /** From the part's own space, after the deformer, to the posed canvas, for what lies at a spot at rest. */
+  readonly from: (rest: Vec) => (at: Vec) => Vec
 }
 
 /** What comes after a deformer on the way to the canvas. */
@@ -45,18 +48,18 @@ function holdOf(frame: Frame, pose: Float64Array, id: string): Hold | null {
   const { source, part, slots } = found
   const amount = pose[slots.own]! >= 0.5 ? pose[slots.own + 1]! : 0
   const rest = restHandles(source, amount)
-  return { deformer: source, amount, rest, toCanvas: source.when === 'after' ? laterMap(frame, s) : soonerMap(frame, s, rig.courses(part)) }
+  return { deformer: source, amount, rest, from: source.when === 'after' ? laterMap(frame, s) : soonerMap(frame, s, rig.courses(part)) }
 }
 
 /** A deformer after bones stands where its part was at rest, carried by its bone. */
-function laterMap(frame: Frame, s: number): Hold['toCanvas'] {
+function laterMap(frame: Frame, s: number): Hold['from'] {
   const { rig, skeleton } = frame
   const { source, part } = rig.deformers[s]!
   const p = rig.parts.rest
   const k = 6 * part
   const bone = source.bone === null ? -1 : 6 * rig.bones.index.get(source.bone)!
   const m = skeleton.rigid
-  return (at) => {
+  return () => (at) => {
     const x = p[k]! * at.x + p[k + 2]! * at.y + p[k + 4]!
     const y = p[k + 1]! * at.x + p[k + 3]! * at.y + p[k + 5]!
     return bone < 0
@@ -66,14 +69,19 @@ function laterMap(frame: Frame, s: number): Hold['toCanvas'] {
 }
 
 /** A deformer before bones: its handles go through what stands after it in the stack, and up to the canvas. */
-function soonerMap(frame: Frame, s: number, course: Course): Hold['toCanvas'] {
+function soonerMap(frame: Frame, s: number, course: Course): Hold['from'] {
   const [own, ...above] = course.levels
   const shapes = own!.shapes.slice(own!.shapes.indexOf(s) + 1)
   const rest: Course = { ...course, levels: [{ ...own!, shapes }, ...above] }
-  return (at, spot) => {
-    const points = Float64Array.of(at.x, at.y)
-    runCourse(frame.stand, rest, fixPoints(rest, frame.stand.shapes, Float64Array.of(spot.x, spot.y)), points, points)
-    return { x: points[0]!, y: points[1]! }
+  return (spot) => {
+    const fixed = fixPoints(rest, frame.stand.shapes, Float64Array.of(spot.x, spot.y))
+    const points = new Float64Array(2)
+    return (at) => {
+      points[0] = at.x
+      points[1] = at.y
+      runCourse(frame.stand, rest, fixed, points, points)
+      return { x: points[0]!, y: points[1]! }
+    }
   }
 }
 
@@ -87,13 +95,28 @@ const posedPlace = ({ deformer, amount, rest }: Hold, pose: Frame['rig']['puppet
 export function handlePlaces(frame: Frame, pose: Float64Array, values: Readonly<Record<string, number>>, deformer: string): HandlePlace[] {
   const hold = holdOf(frame, pose, deformer)
   if (!hold) return []
-  return handlesOf(hold.deformer).map((id, at) => ({ id, ...hold.toCanvas(posedPlace(hold, values, at), hold.rest[at]!) }))
+  return handlesOf(hold.deformer).map((id, at) => ({ id, ...hold.from(hold.rest[at]!)(posedPlace(hold, values, at)) }))
 }
 
-/** A spot of the posed canvas in the space of a deformer's part, as if the deformer moved nothing there; null where the way back is lost. */
-export function toDeformer(frame: Frame, pose: Float64Array, deformer: string, spot: Vec, near: Vec): Vec | null {
+/** A new handle: where it is at rest, and the values that keep what is there where it is. */
+export interface NewHandle {
+  readonly at: Vec
+  readonly values: { readonly x: number; readonly y: number }
+}
+
+/** A handle for a spot of the posed canvas; null where the way back is lost. */
+export function handleAt(frame: Frame, pose: Float64Array, deformer: string, spot: Vec): NewHandle | null {
   const hold = holdOf(frame, pose, deformer)
-  return hold && wayBack((at) => hold.toCanvas(at, near), spot, near)
+  if (!hold) return null
+  const { part } = frame.rig.deformers.find((d) => d.source.id === deformer)!
+  const own = posedMap(frame, frame.rig.parts.ids[part]!).toPart(spot)
+  // After bones a deformer acts on what the bones have made: its space is no longer that of the part's artwork.
+  const start = own ?? hold.rest[0] ?? { x: 0, y: 0 }
+  const moved = wayBack(hold.from(start), spot, start)
+  if (hold.deformer.when === 'after') return moved && { at: moved, values: { x: 0, y: 0 } }
+  if (!own || !moved) return null
+  const share = Math.abs(hold.amount) < LEAST_AMOUNT ? 1 : hold.amount
+  return { at: own, values: { x: (moved.x - own.x) / share, y: (moved.y - own.y) / share } }
 }
 
 /**
@@ -114,10 +137,10 @@ export function dragHandle(
   const at = handlesOf(hold.deformer).indexOf(handle)
   const rest = hold.rest[at]
   if (!rest) return null
-  const own = wayBack((p) => hold.toCanvas(p, rest), spot, posedPlace(hold, values, at))
+  const own = wayBack(hold.from(rest), spot, posedPlace(hold, values, at))
   if (!own) return null
   // Without an amount the handle is where it would be with a whole one.
-  const share = Math.abs(hold.amount) < 1e-3 ? 1 : hold.amount
+  const share = Math.abs(hold.amount) < LEAST_AMOUNT ? 1 : hold.amount
   return {
     [channelAddress('handle', handle, 'x')]: (own.x - rest.x) / share,
     [channelAddress('handle', handle, 'y')]: (own.y - rest.y) / share,

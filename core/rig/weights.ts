@@ -1,11 +1,20 @@
 /** Weights made visible: fields in their posed place, and the bone that moves a point most. */
-import type { Bind, WeightField } from '../document/schema'
+import type { PartId } from '../document/ids'
+import type { Bind, Puppet, WeightField } from '../document/schema'
 import type { Rig, Soft } from './compile'
 import type { Frame } from './evaluate'
+import { affineAt } from '../geometry/affine'
 import { centresOf } from './centres'
+import { mapped } from './course'
 import { INFLUENCES, skinLinear, skinVolume } from './skin'
 
 export type Blended = Extract<Bind, { kind: 'blended' }>
+
+/** Bind of a part, if it is blended. */
+export const blendedOf = (puppet: Pick<Puppet, 'parts'>, part: PartId): Blended | null => {
+  const bind = puppet.parts[part]?.bind
+  return bind?.kind === 'blended' ? bind : null
+}
 
 interface Influences {
   readonly offsets: Int32Array
@@ -51,11 +60,7 @@ export function posedField(rig: Rig, frame: Frame, part: number, bind: Blended):
   const out = new Float64Array(rest.length)
   if (bind.mode === 'volume') skinVolume(rest, centresOf(field, bind.bones.length), offsets, weights, motions, frame.world, 6 * part, out)
   else {
-    const w = frame.world.subarray(6 * part, 6 * part + 6)
-    const placed = rest.map((_, i) => {
-      const k = i - (i % 2)
-      return i % 2 === 0 ? w[0]! * rest[k]! + w[2]! * rest[k + 1]! + w[4]! : w[1]! * rest[k]! + w[3]! * rest[k + 1]! + w[5]!
-    })
+    const placed = mapped(affineAt(frame.world, 6 * part), rest)
     skinLinear(placed, offsets, weights, motions, out)
   }
   return out

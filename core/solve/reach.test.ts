@@ -2,7 +2,21 @@ import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import type { Vec } from '../document/schema'
 import { apply, turnAbout } from '../geometry/affine'
-import { nearestTurn, reachWithTwo, turnBetween, type TwoBones } from './reach'
+import { reachWithChain } from './chain'
+import { nearestTurn, turnBetween, type AngleRange } from './reach'
+
+interface TwoBones {
+  readonly root: Vec
+  readonly base: number
+  readonly upper: Vec
+  readonly lower: Vec
+  readonly angles: readonly [number, number]
+  readonly limits: readonly [AngleRange, AngleRange]
+}
+
+/** Angles of a chain of two bones. */
+const reachWithTwo = ({ root, base, upper, lower, angles, limits }: TwoBones, target: Vec): [number, number] =>
+  reachWithChain({ root, base, links: [upper, lower], angles, limits }, target) as [number, number]
 
 const FREE = { min: -Infinity, max: Infinity }
 

@@ -6,7 +6,9 @@ import type { Deformer, DeformerOf, Pin, Vec } from '@marionette/core/document/s
 import { edit } from '@marionette/core/edit/command'
 import { setDeformer } from '@marionette/core/edit/deformers'
 import { resetPose, setPose } from '@marionette/core/edit/pose'
-import { dragHandle, handlePlaces, toDeformer, type HandlePlace } from '@marionette/core/rig/handles'
+import { distanceToPolyline } from '@marionette/core/geometry/polyline'
+import type { Frame } from '@marionette/core/rig/evaluate'
+import { dragHandle, handleAt, handlePlaces, type HandlePlace, type NewHandle } from '@marionette/core/rig/handles'
 import { beginGesture, cancelGesture, commitGesture, openPuppet, perform, updateGesture } from '../../state/document'
 import { deformerOf, useDeform } from '../../state/deform'
 import { selectNothing, selectParts, useSession } from '../../state/session'
@@ -19,15 +21,22 @@ type State = { at: 'idle' } | { at: 'pointing'; handle: string } | { at: 'draggi
 let state: State = { at: 'idle' }
 
 /** The selected part and the deformer that is worked on. */
-export function workedOn(): { part: string; deformer: Deformer } | null {
+function workedOn(): { part: string; deformer: Deformer } | null {
   const { selection } = useSession.getState()
   const part = selection.kind === 'part' ? selection.ids[0] : undefined
   const deformer = part === undefined ? null : deformerOf(openPuppet().parts[part], useDeform.getState().deformer)
   return part !== undefined && deformer ? { part, deformer } : null
 }
 
-const placesOf = ({ model }: ToolHost, deformer: string): HandlePlace[] =>
-  model.frame.rig.deformers.some((d) => d.source.id === deformer) ? handlePlaces(model.frame, model.pose, openPuppet().pose, deformer) : []
+/** Handles where they were last looked at: the pointer asks several times in a frame. */
+let seen: { readonly frame: Frame; readonly revision: number; readonly deformer: string; readonly places: HandlePlace[] } | null = null
+
+function placesOf({ model: { frame, pose } }: ToolHost, deformer: string): HandlePlace[] {
+  if (seen?.frame === frame && seen.revision === frame.revision && seen.deformer === deformer) return seen.places
+  const places = handlePlaces(frame, pose, openPuppet().pose, deformer)
+  seen = { frame, revision: frame.revision, deformer, places }
+  return places
+}
 
 /** Reach of a handle, screen px. */
 const REACH = 10
@@ -52,65 +61,36 @@ function dragTo(host: ToolHost, handle: string, to: Vec): void {
   if (values) updateGesture([edit(setPose, { values: rounded(values) })])
 }
 
-/** The spot of a part under the pointer, in the space of its deformer. */
-function ownSpot(host: ToolHost, deformer: Deformer, at: Vec): Vec | null {
-  const { frame, pose } = host.model
-  const near = deformer.kind === 'bend' ? deformer.points[0]!.at : deformer.kind === 'pins' ? nearestVertex(deformer, host, at) : null
-  const own = near && toDeformer(frame, pose, deformer.id, at, near)
-  return own && { x: Math.round(own.x * 10) / 10, y: Math.round(own.y * 10) / 10 }
-}
+const tenth = ({ x, y }: Vec): Vec => ({ x: Math.round(x * 10) / 10, y: Math.round(y * 10) / 10 })
 
-/** A vertex of the pins' mesh from which the way back is begun. */
-function nearestVertex({ vertices, id }: DeformerOf<'pins'>, { model }: ToolHost, at: Vec): Vec {
-  const part = model.rig.deformers.find((d) => d.source.id === id)!.part
-  const m = model.rig.parts.rest
-  let best = { x: vertices[0]!, y: vertices[1]! }
-  let least = Infinity
-  for (let i = 0; i < vertices.length; i += 2) {
-    const [x, y] = [vertices[i]!, vertices[i + 1]!]
-    const far = Math.hypot(
-      m[6 * part]! * x + m[6 * part + 2]! * y + m[6 * part + 4]! - at.x,
-      m[6 * part + 1]! * x + m[6 * part + 3]! * y + m[6 * part + 5]! - at.y,
-    )
-    if (far < least) {
-      least = far
-      best = { x, y }
-    }
-  }
-  return best
+/** A new handle for the spot under the pointer. */
+const newHandle = ({ model }: ToolHost, { id }: Deformer, at: Vec): NewHandle | null => handleAt(model.frame, model.pose, id, at)
+
+/** Puts a deformer with one handle more in its place; what lies under the handle stays where it is posed. */
+function putIn(part: string, deformer: Deformer, handle: string, { values }: NewHandle, label: string): void {
+  const pose = rounded({ [channelAddress('handle', handle, 'x')]: values.x, [channelAddress('handle', handle, 'y')]: values.y })
+  if (perform([edit(setDeformer, { part, deformer }), edit(setPose, { values: pose })], label)) useDeform.setState({ handle })
 }
 
 /** Puts a pin, or a splint between two spots, into the mesh. */
-function addPin(part: string, deformer: DeformerOf<'pins'>, at: Vec, end: Vec | null): void {
+function addPin(part: string, deformer: DeformerOf<'pins'>, made: NewHandle, end: NewHandle | null): void {
   const id = `${deformer.id}.${freshId('pin').slice(4, 12)}`
-  const pin: Pin = end
-    ? { id, kind: 'splint', at, end, held: false, turns: true, radius: 0, depth: 0 }
-    : { id, kind: 'pin', at, end: null, held: true, turns: true, radius: 0, depth: 0 }
-  if (
-    perform(
-      [edit(setDeformer, { part, deformer: { ...deformer, pins: [...deformer.pins, pin] } })],
-      end ? 'Put in a splint' : 'Put in a pin',
-    )
-  )
-    useDeform.setState({ handle: id })
+  const common = { id, at: tenth(made.at), turns: true, radius: 0, depth: 0 }
+  const pin: Pin = end ? { ...common, kind: 'splint', end: tenth(end.at), held: false } : { ...common, kind: 'pin', end: null, held: true }
+  putIn(part, { ...deformer, pins: [...deformer.pins, pin] }, id, made, end ? 'Put in a splint' : 'Put in a pin')
 }
 
 /** Puts a point into a bend where it is nearest to a spot. */
-function addBendPoint(part: string, deformer: DeformerOf<'bend'>, at: Vec): void {
+function addBendPoint(part: string, deformer: DeformerOf<'bend'>, made: NewHandle): void {
+  const { points } = deformer
+  const at = tenth(made.at)
   const far = (i: number): number => {
-    const [a, b] = [deformer.points[i]!.at, deformer.points[i + 1]!.at]
-    const t = Math.min(
-      1,
-      Math.max(0, ((at.x - a.x) * (b.x - a.x) + (at.y - a.y) * (b.y - a.y)) / Math.max((b.x - a.x) ** 2 + (b.y - a.y) ** 2, 1e-9)),
-    )
-    return Math.hypot(at.x - a.x - t * (b.x - a.x), at.y - a.y - t * (b.y - a.y))
+    const [a, b] = [points[i]!.at, points[i + 1]!.at]
+    return distanceToPolyline([a.x, a.y, b.x, b.y], false, at.x, at.y)
   }
-  const spans = deformer.points.slice(1).map((_, i) => i)
-  const best = spans.reduce((found, i) => (far(i) < far(found) ? i : found), 0)
+  const best = points.slice(1).reduce((found, _, i) => (far(i) < far(found) ? i : found), 0)
   const id = `${deformer.id}.${freshId('point').slice(6, 14)}`
-  const points = [...deformer.points.slice(0, best + 1), { id, at }, ...deformer.points.slice(best + 1)]
-  if (perform([edit(setDeformer, { part, deformer: { ...deformer, points } })], 'Put in a point of the bend'))
-    useDeform.setState({ handle: id })
+  putIn(part, { ...deformer, points: points.toSpliced(best + 1, 0, { id, at }) }, id, made, 'Put in a point of the bend')
 }
 
 /** Takes the chosen handle away; points of a cage come back to rest. */
@@ -153,7 +133,7 @@ function press(event: ToolEvent, host: ToolHost): void {
     state = { at: 'pointing', handle }
   } else if (worked?.deformer.kind === 'pins' && event.alt && partsUnder(host, event.at).length > 0)
     state = { at: 'splint', from: event.at }
-  else if (event.type === 'down') useDeform.setState({ handle: null })
+  else useDeform.setState({ handle: null })
 }
 
 /** A click beside all handles: a pin or a point where the part is, else another part. */
@@ -162,9 +142,9 @@ function click(event: ToolEvent, host: ToolHost): void {
   const stack = partsUnder(host, event.at)
   const isOn =
     worked !== null && stack.some((id) => id === worked.part || host.model.rig.puppet.parts[worked.part]!.content.kind === 'group')
-  const own = worked && isOn ? ownSpot(host, worked.deformer, event.at) : null
-  if (worked && own && worked.deformer.kind === 'pins') return addPin(worked.part, worked.deformer, own, null)
-  if (worked && own && worked.deformer.kind === 'bend') return addBendPoint(worked.part, worked.deformer, own)
+  const made = worked && isOn && worked.deformer.kind !== 'cage' ? newHandle(host, worked.deformer, event.at) : null
+  if (made && worked?.deformer.kind === 'pins') return addPin(worked.part, worked.deformer, made, null)
+  if (made && worked?.deformer.kind === 'bend') return addBendPoint(worked.part, worked.deformer, made)
   const next = nextPartUnder(stack, useSession.getState().selection.ids[0])
   if (next) selectParts(next)
   else selectNothing()
@@ -194,8 +174,10 @@ export const deformTool: Tool = {
     if (state.at === 'dragging') commitGesture()
     else if (state.at === 'splint') {
       const worked = workedOn()
-      const [from, to] = worked ? [ownSpot(host, worked.deformer, state.from), ownSpot(host, worked.deformer, event.at)] : [null, null]
-      if (worked?.deformer.kind === 'pins' && from && to && event.dragging) addPin(worked.part, worked.deformer, from, to)
+      if (worked?.deformer.kind === 'pins' && event.dragging) {
+        const [from, to] = [newHandle(host, worked.deformer, state.from), newHandle(host, worked.deformer, event.at)]
+        if (from && to) addPin(worked.part, worked.deformer, from, to)
+      }
     } else if (state.at === 'idle' && !event.dragging) click(event, host)
     state = { at: 'idle' }
   },

@@ -2,12 +2,12 @@
 import { Brush as BrushIcon } from 'lucide-react'
 import { toast } from 'sonner'
 import { WeightCanvas, type Brush } from '@marionette/core/artwork/weightBrush'
-import type { Bind, Vec } from '@marionette/core/document/schema'
+import type { Vec } from '@marionette/core/document/schema'
 import { bindHolder } from '@marionette/core/document/tree'
 import { setWeights } from '@marionette/core/edit/binds'
 import { edit } from '@marionette/core/edit/command'
 import { LiveWeights } from '@marionette/core/rig/liveWeights'
-import { posedField } from '@marionette/core/rig/weights'
+import { posedField, type Blended } from '@marionette/core/rig/weights'
 import { openPuppet, perform } from '../../state/document'
 import { selectBones, useSession } from '../../state/session'
 import { stageModel } from '../../state/stageModel'
@@ -16,8 +16,6 @@ import { toScreen } from '../camera'
 import { currentTheme } from '../overlay'
 import { boneAt, markHover, partsUnder } from './pick'
 import type { Tool, ToolHost } from './tool'
-
-type Blended = Extract<Bind, { kind: 'blended' }>
 
 interface Stroke {
   readonly part: string

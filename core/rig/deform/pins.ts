@@ -1,6 +1,7 @@
 /** Pins and splints in a mesh: what they hold goes where they go, everything between follows as rigidly as it can. */
-import type { Pin, Pins } from '../../document/schema'
+import type { Pin, Pins, Vec } from '../../document/schema'
 import { toRadians } from '../../geometry/affine'
+import { distanceToPolyline } from '../../geometry/polyline'
 import { Arap, type HeldSpot } from '../../solve/arap'
 import { locatorOf } from '../field'
 import type { Prepared, Shape, ShapeSlots } from './shape'
@@ -16,19 +17,17 @@ interface Made {
   /** [2s] spots at rest */
   readonly spots: Float64Array
   readonly spacing: number
+  /** Where each pin turns. */
+  readonly middles: readonly Vec[]
 }
 
 const made = new WeakMap<Pins, Made>()
 
 /** Where a pin turns: its spot, or the middle of a splint. */
-export const pinMiddle = ({ at, end }: Pin): { x: number; y: number } => (end ? { x: (at.x + end.x) / 2, y: (at.y + end.y) / 2 } : at)
+export const pinMiddle = ({ at, end }: Pin): Vec => (end ? { x: (at.x + end.x) / 2, y: (at.y + end.y) / 2 } : at)
 
-function distanceToPin({ at, end }: Pin, x: number, y: number): number {
-  const dx = (end?.x ?? at.x) - at.x
-  const dy = (end?.y ?? at.y) - at.y
-  const t = Math.min(1, Math.max(0, ((x - at.x) * dx + (y - at.y) * dy) / Math.max(dx * dx + dy * dy, 1e-12)))
-  return Math.hypot(x - at.x - t * dx, y - at.y - t * dy)
-}
+const distanceToPin = ({ at, end }: Pin, x: number, y: number): number =>
+  distanceToPolyline([at.x, at.y, end?.x ?? at.x, end?.y ?? at.y], false, x, y)
 
 /** Vertices that a pin takes hold of; what turns takes hold of a triangle at least. */
 function gripOf({ vertices }: Pins, pin: Pin, spacing: number): number[] {
@@ -65,7 +64,7 @@ function make(pins: Pins): Made {
     if (pin.turns || pin.kind === 'splint') for (const vertex of new Set([...grip, ...corners])) holdVertex(vertex, k)
   })
   const arap = new Arap(pins, held, { stiffness: pins.stiffness, rigid })
-  const result = { arap, pinOf: Int32Array.from(pinOf), spots: Float64Array.from(spots), spacing }
+  const result = { arap, pinOf: Int32Array.from(pinOf), spots: Float64Array.from(spots), spacing, middles: pins.pins.map(pinMiddle) }
   made.set(pins, result)
   return result
 }
@@ -112,7 +111,7 @@ export class PinsShape implements Shape {
   /** Turns, grows and shifts what each pin holds about its middle; tells whether anything leaves its place. */
   private placeSpots(pose: Float64Array, { own, handles, stride }: ShapeSlots): boolean {
     const { pins } = this.pins
-    const { pinOf, spots } = this.made
+    const { pinOf, spots, middles } = this.made
     const amount = pose[own]! >= 0.5 ? pose[own + 1]! : 0
     let isMoved = false
     for (let s = 0; s < pinOf.length; s++) {
@@ -121,8 +120,7 @@ export class PinsShape implements Shape {
       const turns = pin.turns || pin.kind === 'splint'
       const angle = turns ? toRadians(amount * pose[slot + 2]!) : 0
       const scale = turns && pin.kind === 'pin' ? 1 + amount * (pose[slot + 3]! - 1) : 1
-      const cx = (pin.at.x + (pin.end?.x ?? pin.at.x)) / 2
-      const cy = (pin.at.y + (pin.end?.y ?? pin.at.y)) / 2
+      const { x: cx, y: cy } = middles[pinOf[s]!]!
       const c = scale * Math.cos(angle)
       const d = scale * Math.sin(angle)
       const x = spots[2 * s]! - cx
@@ -136,7 +134,7 @@ export class PinsShape implements Shape {
 
   /** Corners and shares of the triangle at or nearest to each point, [6n]; shares go on straight outside the mesh. */
   prepare(points: Float64Array): Prepared {
-    const { vertices, triangles } = this.pins
+    const { triangles } = this.pins
     const locate = locatorOf(this.pins)
     const out = new Float64Array(3 * points.length)
     for (let i = 0; i < points.length / 2; i++) {
@@ -144,7 +142,7 @@ export class PinsShape implements Shape {
       for (let k = 0; k < 3; k++) out[6 * i + k] = triangles[3 * triangle + k]!
       out.set([u, v, w], 6 * i + 3)
     }
-    return vertices.length === 0 ? new Float64Array(0) : out
+    return out
   }
 
   /** A point goes with the corners of its triangle, each turning it about itself: what moves rigidly moves it rigidly. */
