@@ -13,7 +13,7 @@ import { Button } from '../ui/Button'
 import { NumberField } from '../ui/NumberField'
 import { BoneMakingGroup, LabelField } from './BoneMakingGroup'
 import { ConstraintsGroup } from './ConstraintsGroup'
-import { NatureGroup } from './NatureGroup'
+import { InfluenceGroup, NatureGroup } from './NatureGroup'
 import { ChannelField } from './ChannelField'
 import { Field, Group, Pick } from './Group'
 import { NameHeading } from './NameHeading'
@@ -51,6 +51,7 @@ export function BoneDetails({ ids }: { ids: readonly string[] }) {
       <ConstraintsGroup bone={id} />
       <LimitsGroup bone={bone} ids={ids} />
       {atRest && <NatureGroup bone={bone} ids={ids} />}
+      {atRest && <InfluenceGroup bone={bone} ids={ids} />}
       <ColourGroup bone={bone} ids={ids} />
       <LabelField ids={ids} />
       {atRest && <BoneMakingGroup ids={ids} />}

@@ -8,6 +8,7 @@ import { JointDetails } from './JointDetails'
 import { PartDetails } from './PartDetails'
 import { PuppetDetails } from './PuppetDetails'
 
+const PointWeights = lazy(() => import('./PointWeights').then((m) => ({ default: m.PointWeights })))
 const SendDetails = lazy(() => import('../send/SendDetails'))
 
 export function Details() {
@@ -22,6 +23,9 @@ export function Details() {
   return (
     <aside aria-label="Details" className="scroll-thin flex min-h-0 flex-col overflow-y-auto pt-2 pr-4 pb-3 pl-5">
       <Ahead />
+      <Suspense>
+        <PointWeights />
+      </Suspense>
       {bench === 'send' ? (
         <Suspense>
           <SendDetails />

@@ -5,7 +5,43 @@ import { edit } from '@marionette/core/edit/command'
 import { perform } from '../state/document'
 import { NumberField } from '../ui/NumberField'
 import { Check } from './DeformersGroup'
+import { influenceOf } from '@marionette/core/document/tree'
 import { Group } from './Group'
+
+/** How far and how strongly bones act on what is weighed by reach; without strength they are never proposed. */
+export function InfluenceGroup({ bone, ids }: { bone: Bone; ids: readonly string[] }) {
+  const set = (influence: Partial<Bone['influence']>): void =>
+    void perform([edit(setBoneNature, { bones: [...ids], influence })], 'Set influence')
+  const { radius, strength } = bone.influence
+  return (
+    <Group id="influence" title="Influence">
+      <NumberField
+        label="Reach"
+        value={radius}
+        empty={String(Math.round(influenceOf(bone).radius))}
+        unit="px"
+        min={1}
+        digits={0}
+        onChange={(v) => set({ radius: v })}
+      />
+      <NumberField
+        label="Strength"
+        value={Math.round(strength * 100)}
+        rest={100}
+        unit="%"
+        min={0}
+        max={100}
+        digits={0}
+        onChange={(v) => v !== null && set({ strength: v / 100 })}
+      />
+      <p className="mt-1 text-xs text-quiet">
+        {strength === 0
+          ? 'A control bone: nothing bends with it by itself.'
+          : 'Empty reach is half its length. “Weigh by reach” goes by it.'}
+      </p>
+    </Group>
+  )
+}
 
 export function NatureGroup({ bone, ids }: { bone: Bone; ids: readonly string[] }) {
   const bones = [...ids]

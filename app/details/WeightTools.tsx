@@ -1,15 +1,23 @@
 /** What can be done to the weights of a blended part as a whole. */
-import { useState } from 'react'
+import { toast } from 'sonner'
 import { blendedOf } from '@marionette/core/rig/weights'
 import { useRestOf } from '../state/document'
 import { Button } from '../ui/Button'
-import { NumberField } from '../ui/NumberField'
 import { Field, Pick } from './Group'
-import { mirrorWeights, pruneWeights, reachWeights, shareBorder, smoothWeights, takeWeights } from './weightMaking'
+import {
+  copyWeights,
+  hasCopiedWeights,
+  mirrorWeights,
+  pasteWeights,
+  pruneWeights,
+  reachWeights,
+  shareBorder,
+  smoothWeights,
+  takeWeights,
+} from './weightMaking'
 
 export function WeightTools({ id }: { id: string }) {
   const puppet = useRestOf()
-  const [radius, setRadius] = useState(80)
   const others = Object.values(puppet.parts).filter((p) => p.id !== id && blendedOf(puppet, p.id))
   const options = [{ id: '', label: 'Choose a part' }, ...others.map((p) => ({ id: p.id, label: p.name }))]
   return (
@@ -28,12 +36,18 @@ export function WeightTools({ id }: { id: string }) {
           Mirror right
         </Button>
       </div>
-      <div className="mt-1 flex items-center gap-2">
-        <NumberField label="Radius" value={radius} unit="px" min={1} digits={0} onChange={(v) => v !== null && setRadius(v)} />
-        <Button small onClick={() => void reachWeights(id, radius)}>
+      <div className="mt-1.5 flex flex-wrap gap-1.5">
+        <Button small onClick={() => copyWeights(id)}>
+          Copy
+        </Button>
+        <Button small onClick={() => void (hasCopiedWeights() ? pasteWeights(id) : toast('Copy the weights of a part first.'))}>
+          Paste
+        </Button>
+        <Button small onClick={() => void reachWeights(id)}>
           Weigh by reach
         </Button>
       </div>
+      <p className="mt-1 text-xs text-quiet">Reach goes by each bone’s own influence. Weights of a point always make up 100%.</p>
       {others.length > 0 && (
         <>
           <Field label="Take from">

@@ -1,5 +1,6 @@
 /** Weights of blended parts made from others: mirrored, smoothed, pruned, copied, shared along a border, or by reach alone. */
 import { toast } from 'sonner'
+import { influenceOf } from '@marionette/core/document/tree'
 import type { DenseWeights, PlacedField } from '@marionette/core/artwork/weightFields'
 import type { Puppet } from '@marionette/core/document/schema'
 import { restMatrix } from '@marionette/core/document/tree'
@@ -59,14 +60,18 @@ export async function pruneWeights(part: string): Promise<void> {
   perform([await boundWith(puppet, part, denseOf(placed), FAINT)], `Prune weights of ${puppet.parts[part]!.name}`)
 }
 
-/** Weights by the reach of bones alone, in place of heat. */
-export async function reachWeights(part: string, radius: number): Promise<void> {
+/** Weights by the reach of bones alone, in place of heat: each as far and as strongly as its influence says. */
+export async function reachWeights(part: string): Promise<void> {
   const puppet = openPuppet()
   const placed = placedOf(puppet, part)
   if (!placed) return
   const { influenceWeights } = await works()
-  const influences = placed.bones.map(() => ({ radius, strength: 1 }))
-  const dense = influenceWeights(placed.places, placed.bones, restEnds(puppet, placed.bones), influences)
+  const dense = influenceWeights(
+    placed.places,
+    placed.bones,
+    restEnds(puppet, placed.bones),
+    placed.bones.map((b) => influenceOf(puppet.bones[b]!)),
+  )
   perform([await boundWith(puppet, part, dense)], `Weigh ${puppet.parts[part]!.name} by reach`)
 }
 
@@ -77,6 +82,34 @@ export async function takeWeights(part: string, from: string): Promise<void> {
   if (!own || !other) return
   const { transferredWeights } = await works()
   perform([await boundWith(puppet, part, transferredWeights(other, own.places))], `Take weights of ${puppet.parts[from]!.name}`)
+}
+
+/** Weights of a part with the names of their bones, to be laid on another part here or in another puppet. */
+let copied: { readonly of: string; readonly placed: PlacedField; readonly names: ReadonlyMap<string, string> } | null = null
+
+export const hasCopiedWeights = (): boolean => copied !== null
+
+export function copyWeights(part: string): void {
+  const puppet = openPuppet()
+  const placed = placedOf(puppet, part)
+  if (!placed) return
+  copied = { of: puppet.parts[part]!.name, placed, names: new Map(placed.bones.map((b) => [b, puppet.bones[b]!.name])) }
+  toast(`Weights of ${copied.of} copied: paste them on any blended part.`)
+}
+
+/** Lays the copied weights on a part, by position; bones are the same ones, or those of the same names. */
+export async function pasteWeights(part: string): Promise<void> {
+  const puppet = openPuppet()
+  const own = placedOf(puppet, part)
+  if (!own || !copied) return
+  const byName = new Map(Object.values(puppet.bones).map((b) => [b.name, b.id]))
+  const { names, placed } = copied
+  const bones = placed.bones.map((b) => (puppet.bones[b]?.name === names.get(b) ? b : byName.get(names.get(b)!)))
+  const missing = bones.indexOf(undefined)
+  if (missing >= 0) return void toast.error(`There is no bone "${names.get(placed.bones[missing]!)}" here.`)
+  const { transferredWeights } = await works()
+  const from = { ...placed, bones: bones as string[] }
+  perform([await boundWith(puppet, part, transferredWeights(from, own.places))], `Paste weights of ${copied.of}`)
 }
 
 /** How near two parts lie where they share weights, canvas px. */

@@ -1,8 +1,16 @@
 /** The brush for weights, bones that it passes over, and the stroke that is being painted. */
 import { create } from 'zustand'
+import type { Puppet } from '@marionette/core/document/schema'
+import { blendedOf, type Blended } from '@marionette/core/rig/weights'
 import type { BrushMode, WeightCanvas } from '@marionette/core/artwork/weightBrush'
 
-interface WeighState {
+/** What a drag does: paints with the brush, or takes points into the selection. */
+export type WeighWay = 'paint' | 'points'
+
+export interface WeighState {
+  way: WeighWay
+  /** Chosen vertices of a part's weights, and of how many. */
+  chosen: { readonly part: string; readonly points: readonly number[]; readonly of: number } | null
   mode: BrushMode
   /** Canvas px. */
   radius: number
@@ -17,6 +25,8 @@ interface WeighState {
 }
 
 export const useWeigh = create<WeighState>(() => ({
+  way: 'paint',
+  chosen: null,
   mode: 'add',
   radius: 40,
   strength: 25,
@@ -33,6 +43,16 @@ export function lockWeights(bone: string, isLocked: boolean): void {
     else next.delete(bone)
     return { locked: next }
   })
+}
+
+/** The chosen points with their bind; null where there are none, or where their part was weighed on another mesh since. */
+export function chosenPoints(
+  puppet: Puppet,
+  { chosen }: Pick<WeighState, 'chosen'> = useWeigh.getState(),
+): { part: string; bind: Blended; points: readonly number[] } | null {
+  const bind = chosen && blendedOf(puppet, chosen.part)
+  if (!chosen || !bind || bind.field.vertices.length / 2 !== chosen.of || chosen.points.length === 0) return null
+  return { part: chosen.part, bind, points: chosen.points }
 }
 
 let painted: { part: string; canvas: WeightCanvas } | null = null

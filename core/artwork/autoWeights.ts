@@ -54,12 +54,13 @@ export function bindMesh(puppet: Puppet, part: PartId, wanted = WANTED_VERTICES)
   return { mesh, vertices: mapPoints(into, mesh.vertices) }
 }
 
-/** Bones that run through or near a part, proposed for a blended bind: more than half of the bone lies inside. */
+/** Bones that run through a part, proposed for a blended bind: more than half of the bone lies inside, and it has influence. */
 export function proposeBones(puppet: Puppet, part: PartId): BoneId[] {
   const outer = piecesOf(placedDrawings(puppet, drawnParts(puppet, part)), 1).flatMap((rings) => rings.slice(0, 1))
   if (outer.length === 0) return []
   return Object.values(puppet.bones)
     .filter((bone) => {
+      if (bone.influence.strength === 0) return false
       const inside = [0.1, 0.3, 0.5, 0.7, 0.9].filter((t) => {
         const x = bone.start.x + t * (bone.end.x - bone.start.x)
         const y = bone.start.y + t * (bone.end.y - bone.start.y)

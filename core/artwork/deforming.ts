@@ -3,19 +3,23 @@ import type { PartId } from '../document/ids'
 import type { Cage, DeformerOf, Pins, Puppet, Vec } from '../document/schema'
 import { drawingOf, drawnParts, restBounds, restMatrix } from '../document/tree'
 import { apply, invert } from '../geometry/affine'
+import { emptyBounds, isEmpty, unite, type Bounds } from '../geometry/bounds'
 import { pictureOf } from '../document/pictures'
 import { bindMesh, WeightsError } from './autoWeights'
 import { alongLine, lineLength, medialLine } from './medial'
 import { regionOf } from './region'
 
-const base = (id: string, name: string) => ({ id, name, when: 'before' as const, bone: null, on: true, amount: 1 })
+const base = (id: string, name: string) => ({ id, name, when: 'before' as const, bone: null, on: true, amount: 1, only: null })
 
 /** Room that a cage leaves around a part, as a share of its size. */
 const ROOM = 0.04
 
-/** A cage around all that a part shows, at rest. Throws WeightsError where it shows nothing. */
-export function cageAround(puppet: Puppet, part: PartId, id: string, name = 'Cage'): Cage {
-  const bounds = restBounds(puppet, part)
+/**
+ * A cage around all that a part shows, at rest, or around some of the parts in it. Throws WeightsError where they show
+ * nothing.
+ */
+export function cageAround(puppet: Puppet, part: PartId, id: string, name = 'Cage', only: readonly PartId[] | null = null): Cage {
+  const bounds = boundsOfParts(puppet, only ?? [part])
   const back = invert(restMatrix(puppet, part))
   if (!bounds || !back) throw new WeightsError(`"${puppet.parts[part]!.name}" shows nothing that could be deformed.`)
   const corners = [
@@ -33,7 +37,14 @@ export function cageAround(puppet: Puppet, part: PartId, id: string, name = 'Cag
     width: round(Math.max(...xs) - Math.min(...xs) + 2 * room),
     height: round(Math.max(...ys) - Math.min(...ys) + 2 * room),
   }
-  return { kind: 'cage', ...base(id, name), box, angle: 0, columns: 2, rows: 2, smooth: true, form: new Array<number>(18).fill(0) }
+  const cage = { ...base(id, name), box, angle: 0, columns: 2, rows: 2, smooth: true, form: new Array<number>(18).fill(0) }
+  return { kind: 'cage', ...cage, only: only && [...only] }
+}
+
+function boundsOfParts(puppet: Puppet, parts: readonly PartId[]): Bounds | null {
+  const out = emptyBounds()
+  for (const part of parts) unite(out, restBounds(puppet, part) ?? out)
+  return isEmpty(out) ? null : out
 }
 
 /** The middle line of all that a part shows, on the canvas at rest. Throws WeightsError where it has none. */

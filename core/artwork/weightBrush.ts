@@ -106,31 +106,7 @@ export class WeightCanvas {
       replace: now + share * (brush.value - now),
       sharpen: now + share * (sharper - now) * 0.5,
     }[brush.mode]
-    this.set(v, brush.bone, wanted, locked)
-  }
-
-  /** Gives a bone a weight; the others that are not locked share what is left as they did, or equally where they had none. */
-  private set(v: number, bone: number, wanted: number, locked: Uint8Array): void {
-    const { rows, bones } = this
-    const from = v * bones
-    let kept = 0
-    let free = 0
-    let others = 0
-    for (let b = 0; b < bones; b++) {
-      if (b === bone) continue
-      if (locked[b] === 1) kept += rows[from + b]!
-      else {
-        free += rows[from + b]!
-        others++
-      }
-    }
-    const room = Math.max(0, 1 - kept)
-    // Without another bone to give to, a bone cannot lose.
-    const weight = others === 0 ? room : Math.min(room, Math.max(0, wanted))
-    rows[from + bone] = weight
-    const left = room - weight
-    for (let b = 0; b < bones; b++)
-      if (b !== bone && locked[b] !== 1) rows[from + b] = free > 1e-9 ? (rows[from + b]! * left) / free : left / others
+    giveWeight(rows, bones, v, brush.bone, wanted, locked)
   }
 
   /** Draws a vertex towards the mean of its neighbours, for all bones that are not locked. */
@@ -159,6 +135,35 @@ export class WeightCanvas {
   toField(): WeightField {
     return fieldOf(this.field, this.rows, this.bones)
   }
+}
+
+/**
+ * Gives a bone a weight at a vertex; the others that are not locked share what is left as they did, or equally where they
+ * had none.
+ *
+ * @param rows [n b] rows sum to 1; changed in place
+ * @param locked [b] 1 for bones whose weights stay
+ */
+export function giveWeight(rows: Float64Array, bones: number, v: number, bone: number, wanted: number, locked: Uint8Array): void {
+  const from = v * bones
+  let kept = 0
+  let free = 0
+  let others = 0
+  for (let b = 0; b < bones; b++) {
+    if (b === bone) continue
+    if (locked[b] === 1) kept += rows[from + b]!
+    else {
+      free += rows[from + b]!
+      others++
+    }
+  }
+  const room = Math.max(0, 1 - kept)
+  // Without another bone to give to, a bone cannot lose.
+  const weight = others === 0 ? room : Math.min(room, Math.max(0, wanted))
+  rows[from + bone] = weight
+  const left = room - weight
+  for (let b = 0; b < bones; b++)
+    if (b !== bone && locked[b] !== 1) rows[from + b] = free > 1e-9 ? (rows[from + b]! * left) / free : left / others
 }
 
 /** Cells of the grid by one number each. */

@@ -2,7 +2,7 @@
 import { z } from 'zod'
 import { Box } from './artwork'
 import { finite, Name, Vec } from './basics'
-import { BoneId, DeformerId, HandleId } from './ids'
+import { BoneId, DeformerId, HandleId, PartId } from './ids'
 
 const common = {
   id: DeformerId,
@@ -14,6 +14,8 @@ const common = {
   /** At rest; channels pose both. */
   on: z.boolean(),
   amount: finite,
+  /** The parts in its own that it acts on, each with all that is in it; everything where null. */
+  only: z.array(PartId).min(1).max(500).nullable(),
 }
 
 /**

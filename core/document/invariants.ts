@@ -234,6 +234,7 @@ function deformerProblems(puppet: Puppet): Problem[] {
         seen.add(id)
       }
       if (d.bone !== null && !puppet.bones[d.bone]) out.push({ path, message: `goes along with the missing bone "${d.bone}"` })
+      for (const p of d.only ?? []) if (!puppet.parts[p]) out.push({ path, message: `acts on the missing part "${p}"` })
       if (d.kind !== 'pins') continue
       const n = d.vertices.length / 2
       if (d.triangles.length === 0) out.push({ path, message: 'has no mesh for its pins' })

@@ -23,7 +23,7 @@ describe('reading puppets', () => {
   })
 
   test('a newer version is refused with what to do', () => {
-    expect(() => readPuppet({ ...raw(), version: 9 })).toThrow('version 9, this build reads up to 6; update')
+    expect(() => readPuppet({ ...raw(), version: 9 })).toThrow('version 9, this build reads up to 7; update')
   })
 
   test('a puppet of version 1 is brought up and bends as it did', () => {
@@ -70,6 +70,7 @@ describe('reading puppets', () => {
       3: next(4),
       4: next(5),
       5: next(6),
+      6: next(7),
     })
     expect(puppet.name).toBe('Old arm')
   })

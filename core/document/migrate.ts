@@ -15,6 +15,7 @@ const MIGRATIONS: Readonly<Record<number, Migration>> = {
   3: fromVersion3,
   4: fromVersion4,
   5: fromVersion5,
+  6: fromVersion6,
 }
 
 type Json = Record<string, unknown>
@@ -72,7 +73,8 @@ function fromVersion4(raw: Json): Json {
 
 /** Version 6 knows targets, constraints, deformers, and bones that change their length. */
 function fromVersion5(raw: Json): Json {
-  const bone = (b: Json): Json => ({ ...b, ...freeBone() })
+  const { influence: _, ...free } = freeBone()
+  const bone = (b: Json): Json => ({ ...b, ...free })
   return {
     ...raw,
     version: 6,
@@ -80,6 +82,20 @@ function fromVersion5(raw: Json): Json {
     constraints: [],
     presets: [],
     parts: Object.fromEntries(records(raw['parts']).map(([id, p]) => [id, { ...p, deformers: [] }])),
+    bones: Object.fromEntries(records(raw['bones']).map(([id, b]) => [id, bone(b)])),
+  }
+}
+
+/** Version 7 knows how far bones act, and deformers that act on some of the parts in theirs. */
+function fromVersion6(raw: Json): Json {
+  const whole = (owner: Json): Json =>
+    owner['deformers'] === undefined ? owner : { ...owner, deformers: (owner['deformers'] as Json[]).map((d) => ({ ...d, only: null })) }
+  const part = (p: Json): Json => ({ ...whole(p), inViews: Object.fromEntries(records(p['inViews']).map(([v, own]) => [v, whole(own)])) })
+  const bone = (b: Json): Json => ({ ...b, influence: { radius: null, strength: 1 } })
+  return {
+    ...raw,
+    version: 7,
+    parts: Object.fromEntries(records(raw['parts']).map(([id, p]) => [id, part(p)])),
     bones: Object.fromEntries(records(raw['bones']).map(([id, b]) => [id, bone(b)])),
   }
 }

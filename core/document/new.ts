@@ -37,10 +37,11 @@ export function newPart(id: PartId, name: string, content: PartContent = { kind:
 }
 
 /** How a bone answers to its parent and to being drawn out, before anything was set. */
-export const freeBone = (): Pick<Bone, 'lengths' | 'keepsVolume' | 'inherits' | 'locked'> => ({
+export const freeBone = (): Pick<Bone, 'lengths' | 'keepsVolume' | 'inherits' | 'influence' | 'locked'> => ({
   lengths: { min: 0.1, max: 10 },
   keepsVolume: true,
   inherits: { turn: true, scale: false },
+  influence: { radius: null, strength: 1 },
   locked: false,
 })
 

@@ -184,6 +184,11 @@ export const Bone = z.object({
   keepsVolume: z.boolean(),
   /** What it takes over from its parent besides its place. */
   inherits: z.object({ turn: z.boolean(), scale: z.boolean() }),
+  /**
+   * How far (px, on the canvas at rest; half its length where null) and how strongly it acts on what is weighed by reach.
+   * A bone without strength is never proposed for a bind.
+   */
+  influence: z.object({ radius: z.number().positive().max(100000).nullable(), strength: z.number().min(0).max(1) }),
   /** Whether it is passed over by the pointer and by dragging at rest. */
   locked: z.boolean(),
   /** Where it lies in the views that are not shown; as in the shown one where a view is not listed. */
@@ -232,7 +237,7 @@ export const Reference = z.object({
 })
 export type Reference = z.infer<typeof Reference>
 
-export const CURRENT_VERSION = 6
+export const CURRENT_VERSION = 7
 
 export const Puppet = z.object({
   format: z.literal('eager-marionette/puppet'),

@@ -170,6 +170,12 @@ export function restBounds(puppet: Puppet, part: PartId): Bounds | null {
 /** The pivot of a part on the canvas at rest. */
 export const restPivot = (puppet: Puppet, part: PartId): Vec => apply(restMatrix(puppet, part), puppet.parts[part]!.pivot)
 
+/** How far (canvas px) and how strongly a bone acts on what is weighed by reach. */
+export const influenceOf = ({ influence, start, end }: Bone): { radius: number; strength: number } => ({
+  radius: influence.radius ?? Math.max(4, Math.hypot(end.x - start.x, end.y - start.y) / 2),
+  strength: influence.strength,
+})
+
 /** Bones that a bind names. */
 export const bonesOfBind = (bind: Bind): readonly BoneId[] =>
   bind.kind === 'whole' ? [bind.bone] : bind.kind === 'blended' ? bind.bones : []

@@ -129,6 +129,7 @@ export const duplicateParts = command(
 /** A copy of a part with artwork of its own. */
 function copyPart(puppet: Puppet, source: Puppet, part: Part, ids: ReadonlyMap<string, string>, artPrefix: string): Part {
   const renamed = (id: string): string => ids.get(id) ?? id
+  const to = { bone: (id: string) => id, part: renamed }
   const art = Object.fromEntries(Object.entries(part.art).map(([view, id], k) => [view, copyArt(puppet, source, id, `${artPrefix}-${k}`)]))
   return {
     ...part,
@@ -137,10 +138,10 @@ function copyPart(puppet: Puppet, source: Puppet, part: Part, ids: ReadonlyMap<s
     children: part.children.map(renamed),
     masks: part.masks.map((m) => ({ ...m, shape: renamed(m.shape) })),
     bind: part.bind?.kind === 'attached' ? { ...part.bind, to: renamed(part.bind.to) } : part.bind,
-    deformers: deformersUnder(renamed(part.id), part.deformers),
+    deformers: deformersUnder(renamed(part.id), part.deformers, to),
     inViews: mapped(part.inViews, (own) => ({
       ...own,
-      ...(own.deformers && { deformers: deformersUnder(renamed(part.id), own.deformers) }),
+      ...(own.deformers && { deformers: deformersUnder(renamed(part.id), own.deformers, to) }),
     })),
     art,
     twin: null,

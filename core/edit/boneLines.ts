@@ -2,7 +2,7 @@
 import { z } from 'zod'
 import { BoneId } from '../document/ids'
 import { newBone } from '../document/new'
-import { CHAIN_COLOURS, Limits, Name, Vec, type Bone, type Puppet } from '../document/schema'
+import { Bone, CHAIN_COLOURS, Limits, Name, Vec, type Puppet } from '../document/schema'
 import { bonesInOrder } from '../document/tree'
 import { chainColour, checkLength, near, siblings } from './bones'
 import { command, EditError } from './command'
@@ -185,12 +185,17 @@ export const setBoneNature = command(
       .partial()
       .optional(),
     keepsVolume: z.boolean().optional(),
+    influence: z
+      .object({ radius: z.number().positive().max(100000).nullable(), strength: z.number().min(0).max(1) })
+      .partial()
+      .optional(),
   }),
-  (puppet, { bones, inherits, lengths, keepsVolume }) => {
+  (puppet, { bones, inherits, lengths, keepsVolume, influence }) => {
     for (const id of bones) {
       const bone = boneOf(puppet, id)
       Object.assign(bone.inherits, inherits)
       Object.assign(bone.lengths, lengths)
+      Object.assign(bone.influence, influence)
       if (keepsVolume !== undefined) bone.keepsVolume = keepsVolume
     }
   },
@@ -221,15 +226,17 @@ export const pasteBones = command(
   z.object({
     bones: z
       .array(
-        z.object({
-          name: Name,
-          label: z.string().max(60),
-          above: z.number().int().min(-1),
-          start: Vec,
-          end: Vec,
-          colour: z.number().int().min(1).max(CHAIN_COLOURS),
-          limits: Limits,
-        }),
+        z
+          .object({
+            name: Name,
+            label: z.string().max(60),
+            above: z.number().int().min(-1),
+            start: Vec,
+            end: Vec,
+            colour: z.number().int().min(1).max(CHAIN_COLOURS),
+            limits: Limits,
+          })
+          .extend(Bone.pick({ lengths: true, keepsVolume: true, inherits: true, influence: true }).shape),
       )
       .min(1)
       .max(500),
@@ -253,7 +260,11 @@ export const pasteBones = command(
 /** What `pasteBones` takes, of bones with all that hangs from them. */
 export function copiedBones(puppet: Puppet, bones: readonly string[]): Parameters<typeof pasteBones.apply>[1]['bones'] {
   const copied = bonesInOrder(puppet, [...bones])
-  return copied.map(({ name, label, start, end, colour, limits, parent }) => ({
+  return copied.map(({ name, label, start, end, colour, limits, lengths, keepsVolume, inherits, influence, parent }) => ({
+    lengths,
+    keepsVolume,
+    inherits,
+    influence,
     name,
     label,
     start,

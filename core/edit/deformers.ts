@@ -3,6 +3,7 @@ import { z } from 'zod'
 import { addressesOfDeformer, channelOf, clampTo, deformersInViews, stackedIn } from '../document/channels'
 import { DeformerId, PartId } from '../document/ids'
 import { CagePreset, Deformer, handlesOf, type Part, type Puppet } from '../document/schema'
+import { isWithinPart } from '../document/tree'
 import { command, EditError } from './command'
 import { boneOf, partOf } from './lookup'
 
@@ -14,6 +15,7 @@ function deformerAt(part: Part, id: string): number {
 
 function checkDeformer(puppet: Puppet, d: Deformer): void {
   if (d.bone !== null) boneOf(puppet, d.bone)
+  for (const part of d.only ?? []) partOf(puppet, part)
   const handles = handlesOf(d)
   if (new Set(handles).size < handles.length) throw new EditError('A handle is listed twice.')
   if (d.kind !== 'pins') return
@@ -32,6 +34,8 @@ export const addDeformer = command(
     const taken = [deformer.id, ...handlesOf(deformer)].find((id) => deformers.has(id) || handles.has(id))
     if (taken !== undefined) throw new EditError(`There is already a deformer or handle "${taken}".`)
     checkDeformer(puppet, deformer)
+    const outside = deformer.only?.find((id) => !isWithinPart(puppet, id, part))
+    if (outside !== undefined) throw new EditError(`"${partOf(puppet, outside).name}" is not in the part that is deformed.`)
     stack.splice(Math.min(index ?? stack.length, stack.length), 0, deformer)
   },
 )
@@ -104,11 +108,32 @@ export function forgetBonesInDeformers(puppet: Puppet, gone: ReadonlySet<string>
   for (const d of Object.values(puppet.parts).flatMap(deformersInViews)) if (d.bone !== null && gone.has(d.bone)) d.bone = heir
 }
 
+/** Deformers that acted on parts that are gone act on the others; one that acted on nothing else goes with them. */
+export function forgetPartsInDeformers(puppet: Puppet, owner: Part, gone: ReadonlySet<string>): void {
+  const kept = (stack: Deformer[]): Deformer[] =>
+    stack.filter((d) => {
+      if (d.only?.some((p) => gone.has(p))) d.only = d.only.filter((p) => !gone.has(p))
+      if (d.only?.length !== 0) return true
+      keepPose(puppet, addressesOfDeformer(d))
+      return false
+    })
+  const isTouched = (stack: Deformer[] | undefined): boolean => stack?.some((d) => d.only?.some((p) => gone.has(p))) ?? false
+  if (isTouched(owner.deformers)) owner.deformers = kept(owner.deformers)
+  for (const own of Object.values(owner.inViews)) if (own.deformers && isTouched(own.deformers)) own.deformers = kept(own.deformers)
+}
+
+/** Names of bones and parts that copies of deformers go by. */
+export interface Renamed {
+  readonly bone: (id: string) => string
+  readonly part: (id: string) => string
+}
+
 /** The same deformers under other ids. */
-export function deformersUnder(prefix: string, deformers: readonly Deformer[], bone: (id: string) => string = (id) => id): Deformer[] {
-  return deformers.map((d, i) => {
+export function deformersUnder(prefix: string, deformers: readonly Deformer[], { bone, part }: Renamed): Deformer[] {
+  return deformers.map((source, i) => {
     const id = `${prefix}-d${i + 1}`
-    const along = d.bone === null ? null : bone(d.bone)
+    const along = source.bone === null ? null : bone(source.bone)
+    const d = { ...source, only: source.only && source.only.map(part) }
     if (d.kind === 'cage') return { ...d, id, bone: along }
     if (d.kind === 'bend') return { ...d, id, bone: along, points: d.points.map((p, k) => ({ ...p, id: `${id}.${k + 1}` })) }
     return { ...d, id, bone: along, pins: d.pins.map((p, k) => ({ ...p, id: `${id}.${k + 1}` })) }

@@ -32,13 +32,24 @@ const canAbsorb = (group: Part, inner: Part): boolean => isPlain(inner) && group
 /** Which of the two gives way: nothing is in the group, the group does nothing, or the part inside does nothing. */
 type Folding = 'empty' | 'group' | 'inner'
 
-/** How a part can be folded; null where it cannot: it groups something, is named or masks something. */
-function foldingOf(puppet: Puppet, group: Part, named: ReadonlySet<PartId>, masking: ReadonlySet<PartId>): Folding | null {
-  if (group.parent === null || group.content.kind !== 'group' || group.merged !== null || masking.has(group.id)) return null
+/** Parts that others mean: they mask them, carry them, or are what a deformer acts on. */
+function meantParts(puppet: Puppet): ReadonlySet<PartId> {
+  const out = new Set(maskingParts(puppet))
+  for (const { bind, deformers, inViews } of Object.values(puppet.parts)) {
+    if (bind?.kind === 'attached') out.add(bind.to)
+    const stacks = [deformers, ...Object.values(inViews).map((own) => own.deformers ?? [])]
+    for (const id of stacks.flat().flatMap((d) => d.only ?? [])) out.add(id)
+  }
+  return out
+}
+
+/** How a part can be folded; null where it cannot: it groups something, is named or is meant by another part. */
+function foldingOf(puppet: Puppet, group: Part, named: ReadonlySet<PartId>, meant: ReadonlySet<PartId>): Folding | null {
+  if (group.parent === null || group.content.kind !== 'group' || group.merged !== null || meant.has(group.id)) return null
   const gives = isPlain(group) && !named.has(group.id)
   const [only, second] = group.children
   if (only === undefined) return gives ? 'empty' : null
-  if (second !== undefined || masking.has(only)) return null
+  if (second !== undefined || meant.has(only)) return null
   if (gives) return 'group'
   return canAbsorb(group, puppet.parts[only]!) && !named.has(only) ? 'inner' : null
 }
@@ -50,9 +61,9 @@ function foldingOf(puppet: Puppet, group: Part, named: ReadonlySet<PartId>, mask
  * @param named parts that carry a name given by a person
  */
 export function pointlessGroups(puppet: Puppet, named: ReadonlySet<PartId>): PartId[] {
-  const masking = maskingParts(puppet)
+  const meant = meantParts(puppet)
   return partsBelow(puppet, puppet.root)
-    .filter((p) => foldingOf(puppet, p, named, masking) !== null)
+    .filter((p) => foldingOf(puppet, p, named, meant) !== null)
     .map((p) => p.id)
 }
 
@@ -66,19 +77,19 @@ export const foldGroups = command(
   z.object({ groups: z.array(PartId).min(1), named: z.array(PartId) }),
   (puppet, { groups, named }) => {
     const own = new Set(named)
-    const masking = maskingParts(puppet)
+    const meant = meantParts(puppet)
     const deepestFirst = [...groups].reverse()
-    for (const id of deepestFirst) fold(puppet, partOf(puppet, id), own, masking)
+    for (const id of deepestFirst) fold(puppet, partOf(puppet, id), own, meant)
   },
 )
 
 /** What folding so many groups is called in a history. */
 export const foldLabel = (count: number): string => (count === 1 ? 'Fold a nested group' : `Fold ${count} nested groups`)
 
-function fold(puppet: Puppet, group: Part, named: ReadonlySet<PartId>, masking: ReadonlySet<PartId>): void {
+function fold(puppet: Puppet, group: Part, named: ReadonlySet<PartId>, meant: ReadonlySet<PartId>): void {
   // A group that was moved in the pose does something.
   if ([group, ...group.children.map((id) => partOf(puppet, id))].some((p) => addressesOfPart(p).some((a) => a in puppet.pose))) return
-  const folding = foldingOf(puppet, group, named, masking)
+  const folding = foldingOf(puppet, group, named, meant)
   if (folding === null) return
   const parent = puppet.parts[group.parent!]!
   const inner = puppet.parts[group.children[0]!]!

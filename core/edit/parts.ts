@@ -9,6 +9,7 @@ import { maskCycle } from '../document/masks'
 import { artworkOf, drawingsInUse, isWithinPart, partsBelow, picturesInUse, restMatrix, withPatterns } from '../document/tree'
 import { invert, multiply, placementMatrix, placementOf } from '../geometry/affine'
 import { command, EditError } from './command'
+import { forgetPartsInDeformers } from './deformers'
 import { insertAt, partOf, removeFrom } from './lookup'
 
 const index = z.number().int().min(0)
@@ -112,6 +113,7 @@ export function forgetParts(puppet: Puppet, gone: ReadonlySet<string>): void {
   for (const p of Object.values(puppet.parts)) {
     if (p.twin && gone.has(p.twin.of)) p.twin = null
     if (p.bind?.kind === 'attached' && gone.has(p.bind.to)) p.bind = null
+    forgetPartsInDeformers(puppet, p, gone)
   }
 }
 

@@ -154,7 +154,7 @@ function twinShape({ source, ids, mirrored }: Twins, shape: string): string {
 }
 
 const twinDeformers = (twins: Twins, part: string, deformers: Part['deformers']): Part['deformers'] =>
-  deformersUnder(twins.ids.get(part)!, deformers, (bone) => twinBone(twins, bone))
+  deformersUnder(twins.ids.get(part)!, deformers, { bone: (b) => twinBone(twins, b), part: (p) => twins.ids.get(p) ?? p })
 
 function twinBind(twins: Twins, bind: Bind): Bind {
   if (bind.kind === 'attached') return { ...bind, to: twinShape(twins, bind.to) }

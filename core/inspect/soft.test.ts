@@ -6,7 +6,7 @@ import { posePuppet } from '../rig/evaluate'
 import { armPuppet } from '../test/puppets'
 import { inspectRig } from './report'
 
-const common = { name: 'Odd', when: 'before', bone: null, on: true, amount: 1 } as const
+const common = { name: 'Odd', when: 'before', bone: null, on: true, amount: 1, only: null } as const
 const pin = (id: string, x: number) =>
   ({ id, kind: 'pin', at: { x, y: 100 }, end: null, held: true, turns: true, radius: 0, depth: 0 }) as const
 const square = { vertices: [100, 80, 300, 80, 300, 120, 100, 120], triangles: [0, 1, 2, 0, 2, 3], stiffness: [1, 1, 1, 1] }

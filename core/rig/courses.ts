@@ -58,7 +58,8 @@ export interface Placed {
 export function courseOf(ways: Ways, at: number): Course {
   const known = ways.known.get(at)
   if (known) return known
-  const { parts, table, bones, deformers } = ways
+  const { parts, table, bones } = ways
+  const chain = chainUp(parts, at)
   const { holder, rest } = parts[at]!
   const bind = holder?.bind
   const attached = bind?.kind === 'attached' ? bind : null
@@ -67,21 +68,27 @@ export function courseOf(ways: Ways, at: number): Course {
   const course: Course = {
     part: at,
     rest,
-    levels: levelsOf(ways, at),
+    levels: levelsOf(ways, at, chain),
     blend: bind?.kind === 'blended' ? blendOf(bind, rest, holder!.rest, bones) : null,
     anchor: table.anchor[at]!,
     bone: table.bone[at]!,
     // What goes as one piece carries what is fused with it as one piece.
     fused: other && !isRigid(other) ? { back: invert(parts[to]!.rest) ?? IDENTITY, course: other } : null,
-    later: chainUp(parts, at).flatMap((p) => stackOf(deformers, p, 'after').map((shape) => laterOf(ways, shape))),
+    later: chain.flatMap((p) => stackOf(ways, p, 'after', chain).map((shape) => laterOf(ways, shape))),
   }
   ways.known.set(at, course)
   return course
 }
 
-/** Numbers of the deformers of a part that act before bones, or after them. */
-const stackOf = (deformers: readonly RigDeformer[], at: number, when: Deformer['when']): number[] =>
-  deformers.flatMap(({ source, part }, shape) => (part === at && source.when === when ? [shape] : []))
+/**
+ * Numbers of the deformers of a part that act before bones, or after them, on what lies at the end of a chain.
+ *
+ * @param chain from a part up
+ */
+function stackOf({ deformers, parts }: Ways, at: number, when: Deformer['when'], chain: readonly number[]): number[] {
+  const actsOn = ({ only }: Deformer): boolean => only === null || chain.some((p) => only.includes(parts[p]!.part.id))
+  return deformers.flatMap(({ source, part }, shape) => (part === at && source.when === when && actsOn(source) ? [shape] : []))
+}
 
 function laterOf({ parts, bones, deformers }: Ways, shape: number): Later {
   const { source, part } = deformers[shape]!
@@ -97,12 +104,12 @@ function chainUp(parts: readonly Placed[], at: number): number[] {
 }
 
 /** Deformers before bones on the way from a part up to the canvas; the first level stands at the part itself. */
-function levelsOf({ parts, deformers }: Ways, at: number): Level[] {
-  const chain = chainUp(parts, at)
-  if (chain.every((p) => stackOf(deformers, p, 'before').length === 0)) return []
+function levelsOf(ways: Ways, at: number, chain: readonly number[]): Level[] {
+  const { parts } = ways
+  if (chain.every((p) => stackOf(ways, p, 'before', chain).length === 0)) return []
   const out: { shapes: number[]; parts: number[]; rest: Affine }[] = [{ shapes: [], parts: [], rest: IDENTITY }]
   for (const p of chain) {
-    const shapes = stackOf(deformers, p, 'before')
+    const shapes = stackOf(ways, p, 'before', chain)
     if (shapes.length > 0 && p !== at) {
       const back = invert(parts[p]!.rest) ?? IDENTITY
       out.push({ shapes, parts: [], rest: multiply(back, parts[at]!.rest) })

@@ -32,6 +32,7 @@ function pinned(): { puppet: Puppet; pins: Pins } {
     bone: null,
     on: true,
     amount: 0.5,
+    only: null,
     vertices,
     triangles: mesh.triangles,
     stiffness: vertices.filter((_, i) => i % 2 === 0).map(() => 1),

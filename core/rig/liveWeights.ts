@@ -10,6 +10,7 @@ import type { Rig } from './compile'
 import type { Weights } from './course'
 import { locatorOf, writeStrongest } from './field'
 import { INFLUENCES } from './skin'
+import { holderOf } from './weights'
 
 interface Followed {
   readonly weights: Weights
@@ -81,13 +82,6 @@ export class LiveWeights {
       weights.weights.set(keptWeights)
     }
   }
-}
-
-/** The part whose bind a part goes by. */
-function holderOf({ parts, puppet }: Rig, part: number): number {
-  let p = part
-  while (p > 0 && puppet.parts[parts.ids[p]!]!.bind === null) p = parts.parent[p]!
-  return p
 }
 
 function follow(canvas: WeightCanvas, samples: Float64Array, weights: Weights, toHolder: Affine): Followed {

@@ -3,7 +3,7 @@ import type { PartId } from '../document/ids'
 import type { Bind, Puppet, WeightField } from '../document/schema'
 import type { Rig, Soft } from './compile'
 import type { Frame } from './evaluate'
-import { affineAt } from '../geometry/affine'
+import { affineAt, apply, IDENTITY, invert, multiply } from '../geometry/affine'
 import { centresOf } from './centres'
 import { mapped } from './course'
 import { INFLUENCES, skinLinear, skinVolume } from './skin'
@@ -98,4 +98,50 @@ export function pointsByBone(rig: Rig, frame: Frame, d: number): { x: number; y:
       }),
     ),
   )
+}
+
+/**
+ * Points of the drawings that go by a blended bind, as they are seen in a frame and where they lie in the space of the part
+ * that holds it; [2m] each.
+ *
+ * @param holder index of that part
+ */
+export function drawnPoints(rig: Rig, frame: Frame, holder: number): { readonly seen: number[]; readonly own: number[] } {
+  const seen: number[] = []
+  const own: number[] = []
+  const back = invert(affineAt(rig.parts.rest, 6 * holder)) ?? IDENTITY
+  rig.drawings.slice(0, rig.shown).forEach(({ soft, part, geometry, picture }, d) => {
+    const posed = frame.bent[d] === 1 ? frame.points[d] : null
+    if (!soft?.course.blend || picture || !posed || holderOf(rig, part) !== holder) return
+    const toHolder = multiply(back, affineAt(rig.parts.rest, 6 * part))
+    for (const i of soft.bent.drawn) {
+      const at = apply(toHolder, { x: geometry.points[2 * i]!, y: geometry.points[2 * i + 1]! })
+      own.push(at.x, at.y)
+      seen.push(posed[2 * i]!, posed[2 * i + 1]!)
+    }
+  })
+  return { seen, own }
+}
+
+/** The part whose bind a part goes by. */
+export function holderOf({ parts, puppet }: Pick<Rig, 'parts' | 'puppet'>, part: number): number {
+  let p = part
+  while (p > 0 && puppet.parts[parts.ids[p]!]!.bind === null) p = parts.parent[p]!
+  return p
+}
+
+const STRONGEST = new WeakMap<WeightField, Int32Array>()
+
+/** The bone of a bind, by its place there, that pulls each vertex of its field most [n]. Kept with the field. */
+export function strongestOf(field: WeightField): Int32Array {
+  const known = STRONGEST.get(field)
+  if (known) return known
+  const out = new Int32Array(field.vertices.length / 2)
+  for (let v = 0; v < out.length; v++) {
+    let best = field.starts[v]!
+    for (let k = best; k < field.starts[v + 1]!; k++) if (field.weights[k]! > field.weights[best]!) best = k
+    out[v] = field.bones[best] ?? 0
+  }
+  STRONGEST.set(field, out)
+  return out
 }

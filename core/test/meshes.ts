@@ -41,14 +41,19 @@ export function smallestAngles({ vertices: v, triangles }: { vertices: readonly 
   return out
 }
 
+/** A grid of points 10 px apart, in rows of triangles. */
+export const evenGrid = (columns: number, rows: number): { vertices: number[]; triangles: number[] } => grid(columns, rows, 0)
+
 /** A grid of points a little off their places, 10 px apart, in rows of triangles. */
-export function wobblyGrid(columns: number, rows: number): { vertices: number[]; triangles: number[] } {
+export const wobblyGrid = (columns: number, rows: number): { vertices: number[]; triangles: number[] } => grid(columns, rows, 2)
+
+function grid(columns: number, rows: number, wobble: number): { vertices: number[]; triangles: number[] } {
   const vertices: number[] = []
   const triangles: number[] = []
   for (let y = 0; y < rows; y++)
     for (let x = 0; x < columns; x++) {
       const i = y * columns + x
-      vertices.push(10 * x + 2 * Math.sin(i * 12.9898), 10 * y + 2 * Math.cos(i * 78.233))
+      vertices.push(10 * x + wobble * Math.sin(i * 12.9898), 10 * y + wobble * Math.cos(i * 78.233))
       if (x < columns - 1 && y < rows - 1) triangles.push(i, i + 1, i + columns + 1, i, i + columns + 1, i + columns)
     }
   return { vertices, triangles }

@@ -16,6 +16,7 @@ import { toScreen } from '../camera'
 import { currentTheme } from '../overlay'
 import { boneAt, markHover, partsUnder } from './pick'
 import type { Tool, ToolHost } from './tool'
+import { drawWeightPoints, dropLasso, pickPoints } from './weighPoints'
 
 interface Stroke {
   readonly part: string
@@ -33,6 +34,8 @@ let pressed: { bone: string; at: Vec } | null = null
 let pointer: Vec | null = null
 
 const RADII = [4, 1000] as const
+
+const choosesPoints = (): boolean => useWeigh.getState().way === 'points'
 
 const selectedBone = (): string | undefined => {
   const { selection } = useSession.getState()
@@ -96,6 +99,7 @@ export const weighTool: Tool = {
   hint: [
     ['Click a bone,', 'then paint where it pulls'],
     ['[ and ]', 'change the brush'],
+    ['Points', 'takes them in a lasso'],
   ],
   pointer(event, host) {
     if (event.type === 'cancel') return this.cancel()
@@ -107,16 +111,20 @@ export const weighTool: Tool = {
     if (event.type === 'down') {
       const hit = boneAt(host, event.at)
       pressed = hit && hit.id !== selectedBone() ? { bone: hit.id, at: event.at } : null
-      return pressed ? undefined : begin(host, event.at)
+      if (pressed) return
+      return choosesPoints() ? pickPoints(event, host) : begin(host, event.at)
     }
     if (event.type === 'move' && pressed && event.dragging) {
-      begin(host, pressed.at)
+      if (choosesPoints()) pickPoints({ ...event, type: 'down', at: pressed.at }, host)
+      else begin(host, pressed.at)
       pressed = null
     }
+    if (!pressed && choosesPoints()) return pickPoints(event, host)
     if (event.type === 'move') dabTo(host, event.at)
     if (event.type === 'up' && pressed) {
       selectBones(pressed.bone)
       pressed = null
+      return
     }
     if (event.type === 'up' && stroke) {
       const { part, bone, canvas, live } = stroke
@@ -127,13 +135,14 @@ export const weighTool: Tool = {
     }
   },
   key(key, host) {
-    if (key !== '[' && key !== ']') return false
+    if (choosesPoints() || (key !== '[' && key !== ']')) return false
     const { radius } = useWeigh.getState()
     useWeigh.setState({ radius: Math.round(Math.min(RADII[1], Math.max(RADII[0], radius * (key === ']' ? 1.2 : 1 / 1.2)))) })
     host.redraw()
     return true
   },
   draw(pen, host) {
+    if (choosesPoints()) return drawWeightPoints(pen, host)
     if (!pointer) return
     const p = toScreen(host.camera, pointer)
     const { radius, falloff } = useWeigh.getState()
@@ -155,6 +164,7 @@ export const weighTool: Tool = {
   },
   cancel() {
     pressed = null
+    dropLasso()
     if (!stroke) return
     stroke.live.restore()
     stroke = null

@@ -18,7 +18,7 @@ import { evaluate, makeFrame, posePuppet, writePose, type Frame } from '../evalu
 import { posedMap } from '../posedMap'
 import { posedOutline } from '../probe'
 
-const common = { when: 'before', bone: null, on: true, amount: 1 } as const
+const common = { when: 'before', bone: null, on: true, amount: 1, only: null } as const
 
 export const cage = (more: Partial<Cage> = {}): Cage => {
   const made = {
