@@ -304,7 +304,7 @@ export const ACTIONS: readonly Action[] = [
     id: `deform.${kind}`,
     label: { cage: 'Put a cage on the part', bend: 'Put a bend through the part', pins: 'Put pins in the part' }[kind],
     group: 'Deform',
-    enabled: () => chosen('part').length === 1,
+    enabled: () => chosen('part').length === 1 || (kind === 'cage' && chosen('part').length > 0),
     run: () => void putOn(chosen('part')[0]!, kind),
   })),
   {

@@ -4,6 +4,7 @@ import { toast } from 'sonner'
 import { channelAddress } from '@marionette/core/document/channels'
 import { freshId } from '@marionette/core/document/ids'
 import type { Deformer, Part, Puppet } from '@marionette/core/document/schema'
+import { commonGroup, topmostParts } from '@marionette/core/document/tree'
 import { edit } from '@marionette/core/edit/command'
 import { addDeformer, deleteDeformer, orderDeformer, setDeformer } from '@marionette/core/edit/deformers'
 import { setPose } from '@marionette/core/edit/pose'
@@ -11,7 +12,7 @@ import { boneOptions } from '../roster/tree'
 import { chooseDeformer, deformerOf, useDeform } from '../state/deform'
 import { openPuppet, perform, usePuppet, useRestOf } from '../state/document'
 import { takeTool } from '../stage/tools/tools'
-import { useSession } from '../state/session'
+import { selectParts, useSession } from '../state/session'
 import { Button, IconButton } from '../ui/Button'
 import { NameInput } from '../ui/NameInput'
 import { Segments } from '../ui/Segments'
@@ -30,21 +31,34 @@ const KINDS = {
 const BEND_POINTS = 4
 
 /** Fitting a deformer needs the geometry of regions, which is loaded when it is first asked for. */
-async function newDeformer(puppet: Puppet, part: string, kind: Deformer['kind']): Promise<Deformer> {
+async function newDeformer(puppet: Puppet, part: string, kind: Deformer['kind'], only: readonly string[] | null): Promise<Deformer> {
   const { bendAlong, cageAround, pinMesh } = await import('@marionette/core/artwork/deforming')
   const id = freshId('deformer')
   const same = puppet.parts[part]!.deformers.filter((d) => d.kind === kind).length
   const name = same === 0 ? KINDS[kind].label : `${KINDS[kind].label} ${same + 1}`
-  if (kind === 'cage') return cageAround(puppet, part, id, name)
+  if (kind === 'cage') return cageAround(puppet, part, id, name, only)
   return kind === 'bend' ? bendAlong(puppet, part, id, BEND_POINTS, name) : pinMesh(puppet, part, id, name)
 }
 
-/** Puts a deformer on a part, and takes the tool that moves it. */
-export async function putOn(part: string, kind: Deformer['kind']): Promise<void> {
+/** The selected parts without those in others of them, where a cage goes around several. */
+function selectedTogether(): readonly string[] {
+  const { selection } = useSession.getState()
+  return selection.kind === 'part' ? topmostParts(openPuppet(), selection.ids) : []
+}
+
+/**
+ * Puts a deformer on a part, and takes the tool that moves it. Where several parts are selected a cage goes around all of
+ * them, and stands at the group that they share.
+ */
+export async function putOn(first: string, kind: Deformer['kind']): Promise<void> {
+  const together = kind === 'cage' ? selectedTogether() : []
+  const only = together.length > 1 ? together : null
+  const part = only ? commonGroup(openPuppet(), only) : first
   try {
-    const deformer = await newDeformer(openPuppet(), part, kind)
-    const { name } = openPuppet().parts[part]!
+    const deformer = await newDeformer(openPuppet(), part, kind, only)
+    const name = only ? `${only.length} parts` : openPuppet().parts[part]!.name
     if (!perform([edit(addDeformer, { part, deformer })], `Put ${KINDS[kind].label.toLowerCase()} on ${name}`)) return
+    if (only) selectParts(part)
     chooseDeformer(deformer.id)
     if (useSession.getState().bench === 'shape') takeTool('shape', 'deform')
     if (kind === 'pins') toast('Click on the part to put pins in; Alt-drag puts a splint in.')
@@ -56,6 +70,7 @@ export async function putOn(part: string, kind: Deformer['kind']): Promise<void>
 export function DeformersGroup({ part }: { part: Part }) {
   const chosen = useDeform((s) => s.deformer)
   const current = deformerOf(part, chosen)
+  const several = useSession((s) => (s.selection.kind === 'part' ? s.selection.ids.length : 0))
   return (
     <Group id="deformers" title="Deformers" aside={part.deformers.length > 0 && <span className="cap">{part.deformers.length}</span>}>
       {part.deformers.length === 0 && (
@@ -70,6 +85,7 @@ export function DeformersGroup({ part }: { part: Part }) {
         {(['cage', 'bend', 'pins'] as const).map((kind) => (
           <Button key={kind} small onClick={() => void putOn(part.id, kind)}>
             + {KINDS[kind].label}
+            {kind === 'cage' && several > 1 && ` around ${several}`}
           </Button>
         ))}
       </div>
@@ -139,6 +155,18 @@ function Fields({ part, deformer }: { part: Part; deformer: Deformer }) {
   return (
     <div className="mt-2 border-t border-hair pt-2">
       <ChannelField address={channelAddress('deformer', deformer.id, 'amount')} />
+      {deformer.only && (
+        <Field label="Around">
+          <span className="flex items-center gap-2">
+            <span className="truncate" title={deformer.only.map((id) => puppet.parts[id]?.name).join(', ')}>
+              {deformer.only.map((id) => puppet.parts[id]?.name).join(', ')}
+            </span>
+            <Button small onClick={() => set({ ...deformer, only: null }, `${deformer.name} around all`)}>
+              All
+            </Button>
+          </span>
+        </Field>
+      )}
       <Field label="Acts">
         <Segments label="When it acts" value={deformer.when} options={WHENS} onChange={(when) => set({ ...deformer, when })} />
       </Field>

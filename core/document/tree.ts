@@ -59,6 +59,13 @@ export const topmostBones = (puppet: Puppet, bones: readonly BoneId[]): BoneId[]
 export const topmostParts = (puppet: Puppet, parts: readonly PartId[]): PartId[] =>
   parts.filter((id) => !parts.some((other) => other !== id && isWithinPart(puppet, id, other)))
 
+/** The innermost part that all of some parts are in; a part is not in itself. */
+export function commonGroup(puppet: Puppet, parts: readonly PartId[]): PartId {
+  const paths = parts.map((id) => partPath(puppet, id).slice(0, -1))
+  const shared = (paths[0] ?? []).filter(({ id }) => paths.every((path) => path.some((p) => p.id === id)))
+  return shared.at(-1)?.id ?? puppet.root
+}
+
 /** Maps the part's own space to the canvas at rest: the product of the homes from the root down. */
 export function restMatrix(puppet: Puppet, part: PartId): Affine {
   return partPath(puppet, part).reduce<Affine>((m, p) => multiply(m, placementMatrix(p.home, p.pivot)), IDENTITY)

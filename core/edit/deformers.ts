@@ -110,16 +110,14 @@ export function forgetBonesInDeformers(puppet: Puppet, gone: ReadonlySet<string>
 
 /** Deformers that acted on parts that are gone act on the others; one that acted on nothing else goes with them. */
 export function forgetPartsInDeformers(puppet: Puppet, owner: Part, gone: ReadonlySet<string>): void {
-  const kept = (stack: Deformer[]): Deformer[] =>
-    stack.filter((d) => {
-      if (d.only?.some((p) => gone.has(p))) d.only = d.only.filter((p) => !gone.has(p))
-      if (d.only?.length !== 0) return true
-      keepPose(puppet, addressesOfDeformer(d))
-      return false
-    })
-  const isTouched = (stack: Deformer[] | undefined): boolean => stack?.some((d) => d.only?.some((p) => gone.has(p))) ?? false
-  if (isTouched(owner.deformers)) owner.deformers = kept(owner.deformers)
-  for (const own of Object.values(owner.inViews)) if (own.deformers && isTouched(own.deformers)) own.deformers = kept(own.deformers)
+  const lost: Deformer[] = []
+  for (const stack of [owner, ...Object.values(owner.inViews)]) {
+    if (!stack.deformers?.some((d) => d.only?.some((p) => gone.has(p)))) continue
+    for (const d of stack.deformers) if (d.only) d.only = d.only.filter((p) => !gone.has(p))
+    lost.push(...stack.deformers.filter((d) => d.only?.length === 0))
+    stack.deformers = stack.deformers.filter((d) => d.only?.length !== 0)
+  }
+  keepPose(puppet, lost.flatMap(addressesOfDeformer))
 }
 
 /** Names of bones and parts that copies of deformers go by. */
