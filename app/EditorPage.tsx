@@ -9,15 +9,11 @@ import { takeVersion } from '@marionette/core/edit/puppet'
 import { BenchStrip } from './benches/BenchStrip'
 import { isBench } from './benches/benches'
 import type { ActionContext } from './commands/actions'
-import { CommandSearch } from './commands/CommandSearch'
-import { HistorySheet } from './commands/HistorySheet'
 import { ShortcutList } from './commands/ShortcutList'
 import { Shortcuts } from './commands/Shortcuts'
 import { ConflictSheet } from './library/ConflictSheet'
 import { DropArea } from './library/DropArea'
 import { Details } from './details/Details'
-import { NamesSheet } from './roster/NamesSheet'
-import { RenameSheet } from './roster/RenameSheet'
 import { Roster } from './roster/Roster'
 import { ControlShelf } from './shelf/ControlShelf'
 import { Stage } from './stage/Stage'
@@ -31,6 +27,10 @@ import { NOTHING, useSession } from './state/session'
 import { layDown } from './stage/tools/tools'
 
 /** What is not asked for with every puppet comes when it is. */
+const CommandSearch = lazy(() => import('./commands/CommandSearch'))
+const HistorySheet = lazy(() => import('./commands/HistorySheet'))
+const NamesSheet = lazy(() => import('./roster/NamesSheet'))
+const RenameSheet = lazy(() => import('./roster/RenameSheet'))
 const FitSheet = lazy(() => import('./fit/FitSheet'))
 const UpdateSheet = lazy(() => import('./update/UpdateSheet'))
 const CellsSheet = lazy(() => import('./views/CellsSheet'))
@@ -171,13 +171,13 @@ function Workshop({ id }: { id: string }) {
         </Panel>
       </Group>
       <Shortcuts context={context} />
-      <CommandSearch context={context} />
       <ShortcutList />
-      <HistorySheet />
       <ConflictSheet />
-      <RenameSheet />
-      <NamesSheet />
       <Suspense>
+        {panel === 'search' && <CommandSearch context={context} />}
+        {panel === 'history' && <HistorySheet />}
+        {panel === 'rename' && <RenameSheet />}
+        {panel === 'names' && <NamesSheet />}
         {panel === 'fit' && <FitSheet />}
         {panel === 'update' && <UpdateSheet />}
         {panel === 'cells' && <CellsSheet />}

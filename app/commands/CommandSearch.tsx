@@ -9,7 +9,7 @@ import { ACTIONS, type ActionContext } from './actions'
 
 const ITEM = 'flex h-9 items-center gap-3 rounded-lg px-3 data-[selected=true]:bg-tint'
 
-export function CommandSearch({ context }: { context: ActionContext }) {
+export default function CommandSearch({ context }: { context: ActionContext }) {
   const open = useSession((s) => s.panel === 'search')
   const things = useDocument(useShallow((s) => [s.puppet?.parts, s.puppet?.bones] as const))
   const named = useMemo(() => {

@@ -6,7 +6,7 @@ import { Segments } from '../ui/Segments'
 import { Sheet } from '../ui/Sheet'
 import { Versions } from './Versions'
 
-export function HistorySheet() {
+export default function HistorySheet() {
   const open = useSession((s) => s.panel === 'history')
   const isOpen = useDocument((s) => s.history !== null)
   const [shown, setShown] = useState<'steps' | 'versions'>('steps')

@@ -13,7 +13,7 @@ import { Segments } from '../ui/Segments'
 import { Sheet } from '../ui/Sheet'
 import { NAMINGS } from './namings'
 
-export function NamesSheet() {
+export default function NamesSheet() {
   const open = useSession((s) => s.panel === 'names')
   const isOpen = useDocument((s) => s.puppet !== null)
   if (!open || !isOpen) return null

@@ -9,7 +9,7 @@ import { Button } from '../ui/Button'
 import { Segments } from '../ui/Segments'
 import { Sheet } from '../ui/Sheet'
 
-export function RenameSheet() {
+export default function RenameSheet() {
   const open = useSession((s) => s.panel === 'rename')
   return open ? <Rename /> : null
 }

@@ -3,11 +3,13 @@ import { useEffect, useRef, useState, type RefObject } from 'react'
 import { usePuppet } from '../state/document'
 import { isRestShown, useSession, useTool } from '../state/session'
 import { TouchBar } from '../touch/TouchBar'
+import { useWeigh } from '../state/weigh'
 import { WeighBar } from './WeighBar'
 import { ViewPick } from '../views/ViewPick'
 import { CutBar } from './CutBar'
 import { connectPointer } from './pointer'
 import { StageView } from './stageView'
+import { DeformBar } from './DeformBar'
 import { Toolbelt } from './Toolbelt'
 import { TOOLBELTS } from './tools/tools'
 import type { ToolHost } from './tools/tool'
@@ -85,6 +87,7 @@ export function Stage({ view }: { view: RefObject<StageView | null> }) {
       <CutBar />
       {made && <TouchBar view={made} />}
       <WeighBar />
+      <DeformBar />
       <Toolbelt />
     </div>
   )
@@ -97,10 +100,14 @@ function HintLine() {
   const id = useTool(bench, belt[0]!.id)
   const tool = belt.find((t) => t.id === id) ?? belt[0]!
   const isRest = useSession(isRestShown)
+  // What the hint of the moment goes by.
+  useSession((s) => s.selection)
+  useWeigh((s) => s.way)
+  const hint = tool.hintNow?.() ?? tool.hint
   return (
-    <div className="pointer-events-none absolute top-3.5 right-4 left-4 flex gap-4 overflow-hidden text-xs whitespace-nowrap opacity-90">
+    <div className="pointer-events-none absolute top-3.5 right-4 left-4 flex gap-4 overflow-hidden text-xs whitespace-nowrap [text-shadow:0_0_2px_var(--stage),0_0_4px_var(--stage),0_0_7px_var(--stage)]">
       {isRest && <span className="rounded-full bg-ink px-2 font-semibold text-panel">Rest</span>}
-      {tool.hint.map(([stress, rest]) => (
+      {hint.map(([stress, rest]) => (
         <span key={stress}>
           <b className="font-[650]">{stress}</b> {rest}
         </span>

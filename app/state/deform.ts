@@ -1,13 +1,27 @@
 /** Which deformer of the selected part is worked on, and which of its handles. */
 import { create } from 'zustand'
+import type { StiffnessMode } from '@marionette/core/artwork/stiffness'
 import type { Deformer, Part } from '@marionette/core/document/schema'
 
 interface DeformState {
   deformer: string | null
   handle: string | null
+  /** What a drag does where pins are worked on: moves handles, or paints how stiff the mesh is. */
+  way: 'handles' | 'stiffness'
+  mode: StiffnessMode
+  /** Canvas px, and 0 to 100. */
+  radius: number
+  strength: number
 }
 
-export const useDeform = create<DeformState>(() => ({ deformer: null, handle: null }))
+export const useDeform = create<DeformState>(() => ({
+  deformer: null,
+  handle: null,
+  way: 'handles',
+  mode: 'stiffer',
+  radius: 60,
+  strength: 50,
+}))
 
 /** The deformer of a part that is worked on: the chosen one, else the last of the stack. */
 export const deformerOf = (part: Pick<Part, 'deformers'> | undefined, chosen: string | null): Deformer | null =>

@@ -11,6 +11,8 @@ export type PaintMode = 'ink' | 'line' | 'pick' | 'gradient'
 interface TouchState {
   /** Selected points, by their ids in the drawing of the selected part. */
   readonly points: ReadonlySet<number>
+  /** The chosen edge of a picture's mesh. */
+  readonly edge: readonly [number, number] | null
   /** The shape whose gradient shows its handles. */
   readonly shape: number | null
   readonly pointMode: PointMode
@@ -32,6 +34,7 @@ interface TouchState {
 
 export const useTouch = create<TouchState>(() => ({
   points: new Set(),
+  edge: null,
   shape: null,
   pointMode: 'move',
   paintMode: 'ink',
@@ -47,7 +50,7 @@ export const useTouch = create<TouchState>(() => ({
   swatch: null,
 }))
 
-export const selectPoints = (points: Iterable<number>): void => useTouch.setState({ points: new Set(points) })
+export const selectPoints = (points: Iterable<number>): void => useTouch.setState({ points: new Set(points), edge: null })
 
 /** The ink that is painted with, and the swatch that it follows. */
 export function currentInk(palette: readonly Swatch[], { ink, swatch }: Pick<TouchState, 'ink' | 'swatch'>) {
@@ -56,7 +59,7 @@ export function currentInk(palette: readonly Swatch[], { ink, swatch }: Pick<Tou
 }
 
 // Points and shapes are numbers of one drawing: they mean nothing in that of another part, or of another view.
-const forget = (): void => useTouch.setState({ points: new Set(), shape: null })
+const forget = (): void => useTouch.setState({ points: new Set(), edge: null, shape: null })
 useSession.subscribe(({ selection: now }, { selection: before }) => {
   if (now.kind !== before.kind || now.ids[0] !== before.ids[0]) forget()
 })

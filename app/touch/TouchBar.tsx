@@ -23,7 +23,8 @@ import { useSession, useTool } from '../state/session'
 import { useTouch } from '../state/touch'
 import type { StageView } from '../stage/stageView'
 import { deleteSelected } from '../stage/tools/points'
-import { IconButton } from '../ui/Button'
+import type { Puppet } from '@marionette/core/document/schema'
+import { Button, IconButton } from '../ui/Button'
 import { Segments } from '../ui/Segments'
 import { SmallNumber } from '../ui/SmallNumber'
 import { StageBar } from '../ui/StageBar'
@@ -39,23 +40,32 @@ import {
   thickenSelected,
   widthOfSelected,
 } from './pointActions'
+import { deleteChosen, joinVertices, makeDenser, makeDenserWhereBent, selectedPicture } from './mesh'
 import { selectedDrawing } from './target'
 
 const TOUCH_TOOLS = ['points', 'pen', 'freehand', 'figure', 'pull', 'paint'] as const
 
+/** How many triangles the mesh of the selected picture has. */
+function trianglesOf(puppet: Puppet): number | null {
+  const found = selectedPicture(puppet)
+  return found && found.picture.mesh.triangles.length / 3
+}
+
 export function TouchBar({ view }: { view: StageView }) {
   const bench = useSession((s) => s.bench)
   const tool = useTool(bench, 'pose')
+  const selected = useSession((s) => s.selection)
+  const triangles = useDocument((s) => (s.puppet && selected ? trianglesOf(s.puppet) : null))
   const isTouch = bench === 'shape' && (TOUCH_TOOLS as readonly string[]).includes(tool)
   if (!isTouch) return null
   return (
     <StageBar label="Touch-up">
-      {tool === 'points' && <PointSettings view={view} />}
+      {tool === 'points' && (triangles === null ? <PointSettings view={view} /> : <MeshSettings edges={triangles} />)}
       {tool === 'pull' && <PullSettings />}
       {tool === 'freehand' && <FreehandSettings />}
       {tool === 'figure' && <FigureSettings />}
       {tool !== 'points' && tool !== 'pull' && <PaintSettings tool={tool} />}
-      {tool !== 'paint' && tool !== 'freehand' && tool !== 'pull' && <SnapToggle />}
+      {tool !== 'paint' && tool !== 'freehand' && tool !== 'pull' && triangles === null && <SnapToggle />}
     </StageBar>
   )
 }
@@ -84,6 +94,36 @@ const ALIGNMENTS: readonly { readonly to: Alignment; readonly label: string; rea
 ]
 
 const Rule = () => <i aria-hidden className="mx-0.5 h-5 w-px bg-hair" />
+
+function MeshSettings({ edges }: { edges: number }) {
+  const points = useTouch((s) => s.points)
+  const edge = useTouch((s) => s.edge)
+  return (
+    <>
+      <span className="num px-2 text-xs whitespace-nowrap text-quiet" data-testid="point-count">
+        {edge ? 'an edge' : `${points.size} ${points.size === 1 ? 'point' : 'points'}`} of {edges} triangles
+      </span>
+      <IconButton label="Join two points by an edge" disabled={points.size !== 2} onClick={joinVertices} className="size-7!">
+        <Link2 size={15} />
+      </IconButton>
+      <IconButton
+        label={edge ? 'Take the edge out' : 'Delete points'}
+        disabled={points.size === 0 && !edge}
+        onClick={deleteChosen}
+        className="size-7!"
+      >
+        <Trash2 size={15} />
+      </IconButton>
+      <Rule />
+      <Button small onClick={makeDenser}>
+        Denser
+      </Button>
+      <Button small onClick={() => void makeDenserWhereBent()}>
+        Denser where it bends
+      </Button>
+    </>
+  )
+}
 
 function PointSettings({ view }: { view: StageView }) {
   const points = useTouch((s) => s.points)

@@ -86,7 +86,8 @@ export function courseOf(ways: Ways, at: number): Course {
  * @param chain from a part up
  */
 function stackOf({ deformers, parts }: Ways, at: number, when: Deformer['when'], chain: readonly number[]): number[] {
-  const actsOn = ({ only }: Deformer): boolean => only === null || chain.some((p) => only.includes(parts[p]!.part.id))
+  // What a deformer does to its own part is what its handles show.
+  const actsOn = ({ only }: Deformer): boolean => only === null || chain[0] === at || chain.some((p) => only.includes(parts[p]!.part.id))
   return deformers.flatMap(({ source, part }, shape) => (part === at && source.when === when && actsOn(source) ? [shape] : []))
 }
 

@@ -98,6 +98,17 @@ export function handlePlaces(frame: Frame, pose: Float64Array, values: Readonly<
   return handlesOf(hold.deformer).map((id, at) => ({ id, ...hold.from(hold.rest[at]!)(posedPlace(hold, values, at)) }))
 }
 
+/** Vertices [2n] of the mesh of a part's pins as they are seen in a frame; null where it has no such pins. */
+export function posedPinMesh({ rig, stand }: Frame, deformer: string): Float64Array | null {
+  const found = rig.deformers.find((d) => d.source.id === deformer)
+  if (found?.source.kind !== 'pins') return null
+  const course = rig.courses(found.part)
+  const rest = Float64Array.from(found.source.vertices)
+  const out = new Float64Array(rest.length)
+  runCourse(stand, course, fixPoints(course, stand.shapes, rest), rest, out)
+  return out
+}
+
 /** A new handle: where it is at rest, and the values that keep what is there where it is. */
 export interface NewHandle {
   readonly at: Vec

@@ -18,6 +18,8 @@ export interface Soft {
   readonly fixed: Fixed
   /** Fixes any points of the part's own space. */
   readonly fix: (points: Float64Array) => Fixed
+  /** Where points of the part's own space go in poses that bend hard what bends it, but for pins; canvas px. */
+  readonly tryOut: Trial
 }
 
 interface Softened {
@@ -76,7 +78,7 @@ export function softened(ways: Ways, course: Course, drawing: Drawing, picture: 
     for (const old of kept.keys()) if (kept.size >= KEPT) kept.delete(old)
     kept.set(key, made)
   }
-  return { geometry: made.bent.geometry, soft: { ...made, course, fix } }
+  return { geometry: made.bent.geometry, soft: { ...made, course, fix, tryOut: (points) => triedOut(ways, course, points) } }
 }
 
 /** Pieces of a bent curve before any trial, canvas px. */
@@ -87,10 +89,17 @@ const STRAY = 0.2
 const STEP = 0.25
 
 function bentFor(ways: Ways, course: Course, drawing: Drawing): BentGeometry {
-  const { rest } = course
-  const scale = Math.sqrt(Math.abs(rest[0] * rest[3] - rest[1] * rest[2])) || 1
+  const scale = sizeOf(course.rest)
   const trials = trialsOf(ways, course, scale)
   return bendGeometry(drawing, FIRST_PIECE / scale, STRAY, STEP / scale, (points) => trials.flatMap((trial) => trial(points)))
+}
+
+/** Trials without pins: what they move goes with the triangles of their own mesh. */
+function triedOut(ways: Ways, course: Course, points: Float64Array): Float64Array[] {
+  const isSmooth = (s: number): boolean => ways.deformers[s]!.source.kind !== 'pins'
+  const levels = course.levels.map((l) => ({ ...l, shapes: l.shapes.filter(isSmooth) }))
+  const smooth = { ...course, levels, later: course.later.filter((l) => isSmooth(l.shape)) }
+  return trialsOf(ways, smooth, sizeOf(course.rest)).flatMap((trial) => trial(points))
 }
 
 /** Trials of everything that changes the form of a course's points. */

@@ -14,6 +14,7 @@ import { deformerOf, useDeform } from '../../state/deform'
 import { selectNothing, selectParts, useSession } from '../../state/session'
 import { drawDeformer } from '../deformMarks'
 import { markHover, nextPartUnder, partsUnder } from './pick'
+import { drawStiffness, dropStiffness, paintsStiffness, paintStiffness, sizeBrush } from './stiffness'
 import type { Tool, ToolEvent, ToolHost } from './tool'
 
 type State = { at: 'idle' } | { at: 'pointing'; handle: string } | { at: 'dragging'; handle: string } | { at: 'splint'; from: Vec }
@@ -162,6 +163,8 @@ export const deformTool: Tool = {
   ],
   cursorAt: (at, host) => (handleUnder(host, at) ? 'grab' : null),
   pointer(event, host) {
+    const worked = workedOn()
+    if (worked && paintsStiffness(worked.deformer)) return paintStiffness(event, host, worked)
     if (event.type === 'hover') return markHover('part', handleUnder(host, event.at) ? undefined : partsUnder(host, event.at)[0])
     if (event.type === 'cancel') return this.cancel()
     if (event.type === 'down') return press(event, host)
@@ -181,18 +184,22 @@ export const deformTool: Tool = {
     } else if (state.at === 'idle' && !event.dragging) click(event, host)
     state = { at: 'idle' }
   },
-  key(key, _host, shift) {
+  key(key, host, shift) {
     if (key === 'Delete' || key === 'Backspace') return removeHandle()
+    const worked = workedOn()
+    if (worked && paintsStiffness(worked.deformer)) return sizeBrush(key, host)
     if (key === '[' || key === ']') return nudge('angle', (v) => v + (key === '[' ? 1 : -1) * (shift ? 1 : 5))
     if (key === ',' || key === '.') return nudge('scale', (v) => v * (key === '.' ? 1.1 : 1 / 1.1))
     return false
   },
   draw(pen, host) {
     const worked = workedOn()
+    if (worked && paintsStiffness(worked.deformer)) drawStiffness(pen, host, worked.deformer)
     if (worked) drawDeformer(pen, host.camera, worked.deformer, placesOf(host, worked.deformer.id), useDeform.getState().handle)
   },
   cancel() {
     if (state.at === 'dragging') cancelGesture()
     state = { at: 'idle' }
+    dropStiffness()
   },
 }

@@ -2,8 +2,9 @@
 import type { Vec } from '@marionette/core/document/schema'
 import { partPath } from '@marionette/core/document/tree'
 import { bonePoint, partsAt } from '@marionette/core/rig/probe'
-import { NOTHING, useSession, type Selection } from '../../state/session'
-import type { ToolHost } from './tool'
+import { NOTHING, selectNothing, selectParts, useSession, type Selection } from '../../state/session'
+import { selectPoints } from '../../state/touch'
+import type { ToolEvent, ToolHost } from './tool'
 
 export type BoneSpot = 'ring' | 'bead' | 'rod'
 
@@ -64,4 +65,13 @@ export function nextPartUnder(stack: readonly string[], selected: string | undef
 export function markHover(kind: Selection['kind'], id: string | undefined): void {
   if (useSession.getState().hover.ids[0] === id) return
   useSession.setState({ hover: id === undefined ? NOTHING : { kind, ids: [id] } })
+}
+
+/** A press beside all points takes the part there. */
+export function selectAnother(event: ToolEvent, host: ToolHost): void {
+  const stack = partsUnder(host, event.at)
+  const selected = useSession.getState().selection.ids[0]
+  selectPoints([])
+  if (stack.length === 0) selectNothing()
+  else if (selected === undefined || !stack.includes(selected)) selectParts(nextPartUnder(stack, undefined)!)
 }

@@ -10,12 +10,13 @@ import type { Drawing, Path, Vec } from '@marionette/core/document/schema'
 import { nearestOnPath } from '@marionette/core/geometry/nearest'
 import { cubicAt, segmentAt } from '@marionette/core/geometry/pathCut'
 import { caught, changePosed, changeRest, touchEdits, touchTarget, type TouchTarget } from '../../touch/target'
+import { meshTarget, selectedPicture } from '../../touch/mesh'
 import { beginGesture, cancelGesture, commitGesture, updateGesture, useDocument } from '../../state/document'
-import { selectNothing, selectParts } from '../../state/session'
 import { selectPoints, useTouch } from '../../state/touch'
 import { toScreen } from '../camera'
 import { currentTheme } from '../overlay'
-import { markHover, nextPartUnder, partsUnder } from './pick'
+import { deleteFromMesh, drawMesh, dropMesh, editMesh, isMeshHeld, meshCursor, nudgeMesh } from './meshPoints'
+import { markHover, partsUnder, selectAnother } from './pick'
 import type { Tool, ToolEvent, ToolHost } from './tool'
 import { drawCatch, drawPoints } from './touchMarks'
 
@@ -192,15 +193,6 @@ function release(event: ToolEvent, host: ToolHost): void {
   else selectAnother(event, host)
 }
 
-/** A press beside all points takes the part there. */
-function selectAnother(event: ToolEvent, host: ToolHost): void {
-  const stack = partsUnder(host, event.at)
-  const selected = touchTarget(host)?.part
-  selectPoints([])
-  if (stack.length === 0) selectNothing()
-  else if (selected === undefined || !stack.includes(selected)) selectParts(nextPartUnder(stack, undefined)!)
-}
-
 function selectInBox(host: ToolHost, { from, to, shift }: { from: Vec; to: Vec; shift: boolean }): void {
   const target = touchTarget(host)
   if (!target) return
@@ -226,6 +218,13 @@ function nudge(host: ToolHost, dx: number, dy: number): void {
   })
 }
 
+const MESH_HINT: Tool['hint'] = [
+  ['Drag', 'a point of the mesh or a box'],
+  ['Alt click', 'adds a point'],
+  ['Alt drag', 'from point to point joins them'],
+  ['Delete', 'takes points or an edge out'],
+]
+
 export const pointsTool: Tool = {
   id: 'points',
   name: 'Points',
@@ -237,8 +236,11 @@ export const pointsTool: Tool = {
     ['Alt click', 'adds one to an outline, or makes a corner'],
     ['Arrows', 'nudge'],
   ],
+  hintNow: () => (selectedPicture() ? MESH_HINT : null),
   pointer(event, host) {
     if (event.type === 'cancel') return this.cancel()
+    const mesh = meshTarget(host)
+    if (mesh || isMeshHeld()) return editMesh(event, host, mesh)
     if (event.type === 'hover') {
       if (!touchTarget(host)) markHover('part', partsUnder(host, event.at)[0])
       return
@@ -252,20 +254,27 @@ export const pointsTool: Tool = {
     host.redraw()
   },
   cursorAt(at, host) {
+    const mesh = meshTarget(host)
+    if (mesh) return meshCursor(mesh, at, host)
     const target = touchTarget(host)
     return target && gripAt(target, at, host, false) ? 'pointer' : null
   },
   key(key, host, shift) {
     const { points } = useTouch.getState()
     const arrow = ARROWS[key]
-    if (arrow && touchTarget(host)) nudge(host, arrow[0] * (shift ? 10 : 1), arrow[1] * (shift ? 10 : 1))
+    const mesh = meshTarget(host)
+    if (mesh && (key === 'Delete' || key === 'Backspace')) return deleteFromMesh()
+    if (mesh && arrow) nudgeMesh(mesh, arrow[0] * (shift ? 10 : 1), arrow[1] * (shift ? 10 : 1))
+    else if (arrow && touchTarget(host)) nudge(host, arrow[0] * (shift ? 10 : 1), arrow[1] * (shift ? 10 : 1))
     else if ((key === 'Delete' || key === 'Backspace') && points.size > 0) deleteSelected()
-    else if (key === 'Escape' && points.size > 0 && state.at === 'idle') selectPoints([])
+    else if (key === 'Escape' && (points.size > 0 || useTouch.getState().edge) && state.at === 'idle') selectPoints([])
     else return false
     host.redraw()
     return true
   },
   draw(pen, host) {
+    const mesh = meshTarget(host)
+    if (mesh) return drawMesh(pen, host, mesh)
     const target = touchTarget(host)
     if (target) drawPoints(pen, host.camera, target.posed, useTouch.getState().points)
     if (state.at === 'dragging' && state.catch) drawCatch(pen, host.camera, state.catch)
@@ -283,6 +292,7 @@ export const pointsTool: Tool = {
   cancel() {
     if (useDocument.getState().gesture !== null && state.at === 'dragging') cancelGesture()
     state = { at: 'idle' }
+    dropMesh()
   },
 }
 

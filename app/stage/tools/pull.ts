@@ -10,14 +10,15 @@ import { useTouch } from '../../state/touch'
 import { toScreen } from '../camera'
 import { currentTheme } from '../overlay'
 import { partsUnder } from './pick'
+import { radiusAfter } from './stroke'
 import type { Tool } from './tool'
 import { drawPoints } from './touchMarks'
 
 let pull: { from: Vec; target: TouchTarget } | null = null
 let pointer: Vec | null = null
 
-/** Smallest and largest reach of a pull, canvas px. */
-const RADII = [4, 2000] as const
+/** Largest reach of a pull, canvas px. */
+const WIDEST = 2000
 
 export const pullTool: Tool = {
   id: 'pull',
@@ -55,9 +56,9 @@ export const pullTool: Tool = {
     host.redraw()
   },
   key(key, host) {
-    if (key !== '[' && key !== ']') return false
-    const { radius } = useTouch.getState()
-    useTouch.setState({ radius: Math.round(Math.min(RADII[1], Math.max(RADII[0], radius * (key === ']' ? 1.2 : 1 / 1.2)))) })
+    const radius = radiusAfter(key, useTouch.getState().radius, WIDEST)
+    if (radius === null) return false
+    useTouch.setState({ radius })
     host.redraw()
     return true
   },

@@ -37,6 +37,8 @@ export interface Tool {
   readonly icon: ToolIcon
   /** What a click or drag does, as pairs of a stressed beginning and the rest. */
   readonly hint: readonly (readonly [string, string])[]
+  /** The hint where it depends on what is selected or set; null for the usual one. */
+  hintNow?(): Tool['hint'] | null
   readonly cursor: string
   pointer(event: ToolEvent, host: ToolHost): void
   /** Cursor over a spot when it differs from the tool's own. */

@@ -15,6 +15,7 @@ import { setPainted, useWeigh } from '../../state/weigh'
 import { toScreen } from '../camera'
 import { currentTheme } from '../overlay'
 import { boneAt, markHover, partsUnder } from './pick'
+import { radiusAfter, stepsTo } from './stroke'
 import type { Tool, ToolHost } from './tool'
 import { drawWeightPoints, dropLasso, pickPoints } from './weighPoints'
 
@@ -33,7 +34,8 @@ let stroke: Stroke | null = null
 let pressed: { bone: string; at: Vec } | null = null
 let pointer: Vec | null = null
 
-const RADII = [4, 1000] as const
+/** Largest radius of the brush, canvas px. */
+const WIDEST = 1000
 
 const choosesPoints = (): boolean => useWeigh.getState().way === 'points'
 
@@ -84,12 +86,15 @@ function dab(host: ToolHost, at: Vec): void {
 /** Dabs along the way to a spot, a quarter of the radius apart. */
 function dabTo(host: ToolHost, at: Vec): void {
   if (!stroke) return
-  const step = useWeigh.getState().radius / 4
-  const { last } = stroke
-  const far = Math.hypot(at.x - last.x, at.y - last.y)
-  for (let k = 1; k * step <= far; k++)
-    dab(host, { x: last.x + ((at.x - last.x) * k * step) / far, y: last.y + ((at.y - last.y) * k * step) / far })
+  for (const spot of stepsTo(stroke.last, at, useWeigh.getState().radius / 4)) dab(host, spot)
 }
+
+const POINTS_HINT: Tool['hint'] = [
+  ['Drag', 'around points to choose them'],
+  ['Shift', 'adds'],
+  ['Alt', 'takes out'],
+  ['the table', 'at the right shows their weights'],
+]
 
 export const weighTool: Tool = {
   id: 'weigh',
@@ -99,8 +104,8 @@ export const weighTool: Tool = {
   hint: [
     ['Click a bone,', 'then paint where it pulls'],
     ['[ and ]', 'change the brush'],
-    ['Points', 'takes them in a lasso'],
   ],
+  hintNow: () => (choosesPoints() ? POINTS_HINT : null),
   pointer(event, host) {
     if (event.type === 'cancel') return this.cancel()
     pointer = event.at
@@ -135,9 +140,9 @@ export const weighTool: Tool = {
     }
   },
   key(key, host) {
-    if (choosesPoints() || (key !== '[' && key !== ']')) return false
-    const { radius } = useWeigh.getState()
-    useWeigh.setState({ radius: Math.round(Math.min(RADII[1], Math.max(RADII[0], radius * (key === ']' ? 1.2 : 1 / 1.2)))) })
+    const radius = radiusAfter(key, useWeigh.getState().radius, WIDEST)
+    if (radius === null || choosesPoints()) return false
+    useWeigh.setState({ radius })
     host.redraw()
     return true
   },

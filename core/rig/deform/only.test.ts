@@ -10,7 +10,8 @@ import { setPose } from '../../edit/pose'
 import { run } from '../../edit/command'
 import { armPuppet } from '../../test/puppets'
 import { drawingOfPart } from '../compile'
-import { posePuppet } from '../evaluate'
+import { posePuppet, writePose } from '../evaluate'
+import { handlePlaces } from '../handles'
 
 const PARTS = ['sleeve', 'hand']
 
@@ -37,6 +38,9 @@ describe('a cage around some of the parts in a group', () => {
     const cage = both.parts[both.root]!.deformers[0]!
     expect(cage).toMatchObject({ kind: 'cage', only: PARTS })
     expect(brokenInvariants(both)).toEqual([])
+    const frame = posePuppet(both)
+    const places = handlePlaces(frame, writePose(frame.rig, both.pose, new Float64Array(frame.rig.restPose.length)), both.pose, 'around')
+    expect(places.find((p) => p.id === 'around.1.1')!.y - 100).toBeCloseTo(-40, 6)
   })
 
   test('loses what is deleted, and goes with the last of it', () => {
