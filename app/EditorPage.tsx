@@ -23,6 +23,7 @@ import { NO_FILTER } from './roster/filter'
 import { firstFolds } from './roster/tree'
 import { closeDocument, openPuppet, perform, useDocument } from './state/document'
 import { openStored } from './state/opening'
+import { removeNails } from './state/nails'
 import { NOTHING, useSession } from './state/session'
 import { layDown } from './stage/tools/tools'
 
@@ -52,6 +53,7 @@ export default function EditorPage() {
       partSort: 'order',
       mirrored: false,
     })
+    removeNails()
     openStored(id)
       .then((how) => {
         if (isGone) return

@@ -16,25 +16,13 @@ export function FilterBar() {
   const count = conditionsOf(filter) + (sort === 'order' ? 0 : 1)
   return (
     <div className="mt-1.5 mr-2 flex h-7 flex-none items-center gap-1">
-      <label className="flex h-7 min-w-0 flex-1 items-center gap-1.5 rounded-full bg-tint px-2.5 text-quiet focus-within:shadow-[0_0_0_2px_var(--cord)]">
-        <Search size={13} className="flex-none" />
-        <input
-          aria-label="Find parts"
-          placeholder="Find parts"
-          className="w-full min-w-0 bg-transparent text-ink outline-none placeholder:text-quiet"
-          value={filter.text}
-          onChange={(e) => setFilter({ text: e.target.value })}
-          onKeyDown={(e) => {
-            e.stopPropagation()
-            if (e.key === 'Escape') setFilter({ text: '' })
-          }}
-        />
-        {isFiltering(filter) && (
-          <button type="button" aria-label="Show all parts" className="flex-none hover:text-ink" onClick={() => setFilter(NO_FILTER)}>
-            <X size={13} />
-          </button>
-        )}
-      </label>
+      <FindField
+        what="parts"
+        value={filter.text}
+        isOn={isFiltering(filter)}
+        onChange={(text) => setFilter({ text })}
+        onClear={() => setFilter(NO_FILTER)}
+      />
       <Popover.Root>
         <Popover.Trigger asChild>
           <IconButton label="Filter and sort" className={`relative size-7 ${count > 0 ? 'text-cord' : ''}`}>
@@ -51,6 +39,41 @@ export function FilterBar() {
         </Popover.Portal>
       </Popover.Root>
     </div>
+  )
+}
+
+interface FindFieldProps {
+  /** What the rows are. */
+  readonly what: 'parts' | 'bones'
+  readonly value: string
+  /** Whether rows are left out, so that there is something to clear. */
+  readonly isOn: boolean
+  readonly onChange: (text: string) => void
+  readonly onClear: () => void
+}
+
+/** The field above a tree that finds rows in it. */
+export function FindField({ what, value, isOn, onChange, onClear }: FindFieldProps) {
+  return (
+    <label className="flex h-7 min-w-0 flex-1 items-center gap-1.5 rounded-full bg-tint px-2.5 text-quiet focus-within:shadow-[0_0_0_2px_var(--cord)]">
+      <Search size={13} className="flex-none" />
+      <input
+        aria-label={`Find ${what}`}
+        placeholder={`Find ${what}`}
+        className="w-full min-w-0 bg-transparent text-ink outline-none placeholder:text-quiet"
+        value={value}
+        onChange={(e) => onChange(e.target.value)}
+        onKeyDown={(e) => {
+          e.stopPropagation()
+          if (e.key === 'Escape') onChange('')
+        }}
+      />
+      {isOn && (
+        <button type="button" aria-label={`Show all ${what}`} className="flex-none hover:text-ink" onClick={onClear}>
+          <X size={13} />
+        </button>
+      )}
+    </label>
   )
 }
 

@@ -18,11 +18,11 @@ import { NOTHING, openPanel, selectBones, selectParts, toggleSelected, useSessio
 import { Button, IconButton } from '../ui/Button'
 import { Thumb } from './Thumb'
 import { toast } from 'sonner'
-import { FilterBar } from './FilterBar'
+import { FilterBar, FindField } from './FilterBar'
 import { isFiltering, listedRows } from './filter'
 import { PartMenu } from './PartMenu'
 import { TAG_NAMES } from './TagDot'
-import { boneLanding, boneRows, partLanding, partRows, type DropSide } from './tree'
+import { boneLanding, boneRows, foundBones, partLanding, partRows, type DropSide } from './tree'
 import { TreeList } from './TreeList'
 
 export function Roster() {
@@ -226,8 +226,12 @@ function BoneTree() {
   const skeleton = usePuppet((p) => p.skeleton)
   const folded = useSession((s) => s.folded)
   const selection = useSession((s) => s.selection)
-  const rows = useMemo(() => boneRows({ bones, skeleton }, folded), [bones, skeleton, folded])
-  if (rows.length === 0)
+  const [find, setFind] = useState('')
+  const rows = useMemo(
+    () => (find.trim() ? foundBones({ bones, skeleton }, find) : boneRows({ bones, skeleton }, folded)),
+    [bones, skeleton, folded, find],
+  )
+  if (skeleton.length === 0)
     return (
       <Empty
         icon={<Spline size={22} />}
@@ -238,31 +242,41 @@ function BoneTree() {
   const colourOf = (id: string): string => `var(--chain-${bones[id]?.colour ?? 1})`
   const nameOf = (id: string): string => bones[id]?.name ?? ''
   return (
-    <TreeList
-      label="Bones"
-      rows={rows}
-      nameOf={nameOf}
-      isSelected={(id) => selection.kind === 'bone' && selection.ids.includes(id)}
-      canHold={() => true}
-      onSelect={selectRow('bone', rows)}
-      onRename={(bone, name) => perform([edit(renameBone, { bone, name })])}
-      onHover={hover('bone')}
-      onDrop={(bone, row, side) => {
-        const { parent, index } = boneLanding(openPuppet(), bone, row, side)
-        perform([edit(hangBone, { bone, parent, index })], `Hang ${nameOf(bone)}`)
-      }}
-      cordOf={colourOf}
-      lead={(id) => (
-        <>
-          <i
-            className="relative ml-[2.5px] size-[11px] flex-none rounded-full border-[2.5px] bg-paper"
-            style={{ borderColor: colourOf(id) }}
-          />
-          <Thumb kind="bone" id={id} />
-        </>
+    <>
+      <div className="mt-1.5 mr-2 flex h-7 flex-none">
+        <FindField what="bones" value={find} isOn={find !== ''} onChange={setFind} onClear={() => setFind('')} />
+      </div>
+      {rows.length === 0 ? (
+        <Empty icon={<Spline size={22} />} title="Nothing found" text="No bone has that in its name or label." />
+      ) : (
+        <TreeList
+          label="Bones"
+          rows={rows}
+          nameOf={nameOf}
+          isSelected={(id) => selection.kind === 'bone' && selection.ids.includes(id)}
+          canHold={() => true}
+          onSelect={selectRow('bone', rows)}
+          onRename={(bone, name) => perform([edit(renameBone, { bone, name })])}
+          onHover={hover('bone')}
+          onDrop={(bone, row, side) => {
+            if (find) return void toast('Rows can be dragged when all bones are listed.')
+            const { parent, index } = boneLanding(openPuppet(), bone, row, side)
+            perform([edit(hangBone, { bone, parent, index })], `Hang ${nameOf(bone)}`)
+          }}
+          cordOf={colourOf}
+          lead={(id) => (
+            <>
+              <i
+                className="relative ml-[2.5px] size-[11px] flex-none rounded-full border-[2.5px] bg-paper"
+                style={{ borderColor: colourOf(id) }}
+              />
+              <Thumb kind="bone" id={id} />
+            </>
+          )}
+          tags={(id) => <BoneTags id={id} />}
+        />
       )}
-      tags={(id) => <BoneTags id={id} />}
-    />
+    </>
   )
 }
 

@@ -22,6 +22,12 @@ export function boneRows(puppet: Pick<Puppet, 'bones' | 'skeleton'>, folded: Rea
   return rowsBelow(puppet.skeleton, null, folded, (id) => puppet.bones[id]!.children)
 }
 
+/** Bones whose name or label holds some text, in order and without their tree. */
+export const foundBones = (puppet: Pick<Puppet, 'bones' | 'skeleton'>, text: string): Row[] =>
+  boneRows(puppet, new Set())
+    .filter(({ id }) => `${puppet.bones[id]!.name} ${puppet.bones[id]!.label}`.toLowerCase().includes(text.trim().toLowerCase()))
+    .map(({ id }) => ({ id, depth: 0, parent: null, hasChildren: false, rails: [false] }))
+
 /** Groups that start folded: those inside other groups, once there are many parts. */
 export function firstFolds(puppet: Puppet): string[] {
   const groups = Object.values(puppet.parts).filter((p) => p.children.length > 0 && p.id !== puppet.root)

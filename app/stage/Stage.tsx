@@ -3,6 +3,8 @@ import { useEffect, useRef, useState, type RefObject } from 'react'
 import { usePuppet } from '../state/document'
 import { isRestShown, useSession, useTool } from '../state/session'
 import { TouchBar } from '../touch/TouchBar'
+import { useDrawBones } from '../state/drawBones'
+import { useNails } from '../state/nails'
 import { useWeigh } from '../state/weigh'
 import { WeighBar } from './WeighBar'
 import { ViewPick } from '../views/ViewPick'
@@ -10,6 +12,7 @@ import { CutBar } from './CutBar'
 import { connectPointer } from './pointer'
 import { StageView } from './stageView'
 import { DeformBar } from './DeformBar'
+import { DrawBonesBar } from './DrawBonesBar'
 import { Toolbelt } from './Toolbelt'
 import { TOOLBELTS } from './tools/tools'
 import type { ToolHost } from './tools/tool'
@@ -88,6 +91,7 @@ export function Stage({ view }: { view: RefObject<StageView | null> }) {
       {made && <TouchBar view={made} />}
       <WeighBar />
       <DeformBar />
+      <DrawBonesBar />
       <Toolbelt />
     </div>
   )
@@ -103,6 +107,8 @@ function HintLine() {
   // What the hint of the moment goes by.
   useSession((s) => s.selection)
   useWeigh((s) => s.way)
+  useNails((s) => s.nails)
+  useDrawBones((s) => s.way)
   const hint = tool.hintNow?.() ?? tool.hint
   return (
     <div className="pointer-events-none absolute top-3.5 right-4 left-4 flex gap-4 overflow-hidden text-xs whitespace-nowrap [text-shadow:0_0_2px_var(--stage),0_0_4px_var(--stage),0_0_7px_var(--stage)]">

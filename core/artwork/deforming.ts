@@ -4,9 +4,10 @@ import type { Cage, DeformerOf, Pins, Puppet, Vec } from '../document/schema'
 import { drawingOf, drawnParts, restBounds, restMatrix } from '../document/tree'
 import { apply, invert } from '../geometry/affine'
 import { emptyBounds, isEmpty, unite, type Bounds } from '../geometry/bounds'
+import { evenly, jointsAlong, lineLength } from '../geometry/polyline'
 import { pictureOf } from '../document/pictures'
 import { bindMesh, WeightsError } from './autoWeights'
-import { alongLine, lineLength, medialLine } from './medial'
+import { medialLine } from './medial'
 import { regionOf } from './region'
 
 const base = (id: string, name: string) => ({ id, name, when: 'before' as const, bone: null, on: true, amount: 1, only: null })
@@ -58,13 +59,9 @@ export function middleOf(puppet: Puppet, part: PartId): Vec[] {
   return line
 }
 
-/** Spots at even shares of a line. */
-const evenly = (line: readonly Vec[], count: number): Vec[] => Array.from({ length: count }, (_, k) => alongLine(line, k / (count - 1)))
-
 /** Joints of a chain of bones along the middle of a part, from the end that is nearer to a spot (the top without one). */
 export function chainAlong(puppet: Puppet, part: PartId, bones: number, from?: Vec): Vec[] {
-  const line = turnedTo(middleOf(puppet, part), from)
-  return evenly(line, bones + 1).map(({ x, y }) => ({ x: Math.round(x * 10) / 10, y: Math.round(y * 10) / 10 }))
+  return jointsAlong(turnedTo(middleOf(puppet, part), from), bones)
 }
 
 function turnedTo(line: Vec[], from?: Vec): Vec[] {

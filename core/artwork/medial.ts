@@ -106,22 +106,3 @@ function distances(graph: Graph, start: number, ways?: Map<number, number>): Map
 }
 
 const farthest = (found: ReadonlyMap<number, number>): number => [...found].reduce((a, b) => (b[1] > a[1] ? b : a))[0]
-
-/** Length of a line through points. */
-export const lineLength = (line: readonly Vec[]): number =>
-  line.slice(1).reduce((sum, p, i) => sum + Math.hypot(p.x - line[i]!.x, p.y - line[i]!.y), 0)
-
-/** The spot at a share of the length of a line, 0 to 1. */
-export function alongLine(line: readonly Vec[], share: number): Vec {
-  let left = share * lineLength(line)
-  for (const [i, to] of line.slice(1).entries()) {
-    const from = line[i]!
-    const length = Math.hypot(to.x - from.x, to.y - from.y)
-    if (left <= length || i === line.length - 2) {
-      const t = length === 0 ? 0 : Math.min(1, left / length)
-      return { x: from.x + t * (to.x - from.x), y: from.y + t * (to.y - from.y) }
-    }
-    left -= length
-  }
-  return line[0]!
-}

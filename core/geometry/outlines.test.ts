@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
-import { alongLine, medialLine } from '../artwork/medial'
+import { medialLine } from '../artwork/medial'
+import { alongLine } from './polyline'
 import { Delaunay } from './delaunay'
 import { largestCircle, signedDistance } from './largestCircle'
 import { boundaryLoops } from './meshOutline'

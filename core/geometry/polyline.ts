@@ -1,4 +1,5 @@
-/** Polylines as flat x,y pairs. */
+/** Polylines as flat x,y pairs, and lines through points. */
+import type { Vec } from '../document/schema'
 
 /** Distance from (x, y) to a polyline. */
 export function distanceToPolyline(points: readonly number[], closed: boolean, x: number, y: number): number {
@@ -34,3 +35,30 @@ export function isWithin(lines: readonly (readonly number[])[], x: number, y: nu
   }
   return rule === 'evenodd' ? crossings % 2 === 1 : winding !== 0
 }
+
+/** Length of a line through points. */
+export const lineLength = (line: readonly Vec[]): number =>
+  line.slice(1).reduce((sum, p, i) => sum + Math.hypot(p.x - line[i]!.x, p.y - line[i]!.y), 0)
+
+/** The spot at a share of the length of a line, 0 to 1. */
+export function alongLine(line: readonly Vec[], share: number): Vec {
+  let left = share * lineLength(line)
+  for (const [i, to] of line.slice(1).entries()) {
+    const from = line[i]!
+    const length = Math.hypot(to.x - from.x, to.y - from.y)
+    if (left <= length || i === line.length - 2) {
+      const t = length === 0 ? 0 : Math.min(1, left / length)
+      return { x: from.x + t * (to.x - from.x), y: from.y + t * (to.y - from.y) }
+    }
+    left -= length
+  }
+  return line[0]!
+}
+
+/** Spots at even shares of a line. */
+export const evenly = (line: readonly Vec[], count: number): Vec[] =>
+  Array.from({ length: count }, (_, k) => alongLine(line, k / (count - 1)))
+
+/** Joints of a chain of bones along a line, evenly from its beginning to its end. */
+export const jointsAlong = (line: readonly Vec[], bones: number): Vec[] =>
+  evenly(line, bones + 1).map(({ x, y }) => ({ x: Math.round(x * 10) / 10, y: Math.round(y * 10) / 10 }))

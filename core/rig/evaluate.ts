@@ -95,7 +95,7 @@ export function writePose(rig: Rig, pose: Readonly<Record<string, number>>, out:
 
 /** Evaluates a pose into a frame made for the same rig. */
 export function evaluate(rig: Rig, pose: Float64Array, frame: Frame): Frame {
-  moveBones(rig, pose, frame)
+  poseBones(rig, pose, frame)
   placeParts(rig, pose, frame)
   for (let s = 0; s < rig.deformers.length; s++) frame.stand.acting[s] = Number(frame.stand.shapes[s]!.pose(pose, rig.deformers[s]!.slots))
   for (let a = 0; a < rig.anchors.length; a++) placeAnchor(frame, rig.anchors[a]!)
@@ -119,8 +119,8 @@ export const poseRig = (rig: Rig, pose: Readonly<Record<string, number>> = rig.p
 /** The map being made. */
 const local = new Float64Array(6)
 
-/** Own values of bones from the pose, their motions, then what constraints make of them. */
-function moveBones(rig: Rig, pose: Float64Array, frame: Frame): void {
+/** Poses the bones of a frame alone: own values, motions, then what constraints make of them. */
+export function poseBones(rig: Rig, pose: Float64Array, frame: Frame): void {
   const { bones, constraints } = rig
   const { skeleton } = frame
   for (let b = 0; b < bones.ids.length; b++) {

@@ -5,7 +5,7 @@
  */
 import clipping from 'polygon-clipping'
 import { placedDrawings } from '../artwork/autoWeights'
-import { alongLine } from '../artwork/medial'
+import { alongLine } from '../geometry/polyline'
 import { polygonsArea, regionOf, type MultiPolygon } from '../artwork/region'
 import type { PartId } from '../document/ids'
 import { maskingParts } from '../document/masks'

@@ -2,7 +2,8 @@
  * Where pieces of artwork are joined, and how bones run through them: found from the drawing itself.
  */
 import clipping, { type MultiPolygon } from 'polygon-clipping'
-import { alongLine, lineLength, medialLine } from '../artwork/medial'
+import { medialLine } from '../artwork/medial'
+import { alongLine, lineLength } from '../geometry/polyline'
 import { stepped } from '../artwork/mesh'
 import { polygonsArea } from '../artwork/region'
 import type { Vec } from '../document/schema'

@@ -1,10 +1,16 @@
-/** Draw: drag to lay a bone; it hangs from the selected one, goes on from its end, and becomes the parent of the next. */
+/**
+ * Draw: drag to lay a bone, or a chain along a curve; it hangs from the selected one, goes on from its end, and becomes
+ * the parent of the next.
+ */
 import { freshId } from '@marionette/core/document/ids'
 import type { Puppet, Vec } from '@marionette/core/document/schema'
+import { jointsAlong } from '@marionette/core/geometry/polyline'
 import { addBone } from '@marionette/core/edit/bones'
+import { addChain } from '@marionette/core/edit/boneLines'
 import { edit } from '@marionette/core/edit/command'
 import { bonePoint } from '@marionette/core/rig/probe'
 import { openPuppet, perform } from '../../state/document'
+import { useDrawBones } from '../../state/drawBones'
 import { selectBones, selectNothing, useSession } from '../../state/session'
 import { DrawBoneIcon } from '../../ui/icons'
 import { toScreen } from '../camera'
@@ -13,7 +19,7 @@ import { boneAt } from './pick'
 import type { Tool, ToolHost } from './tool'
 import { caught } from '../../touch/target'
 
-type State = { at: 'idle' } | { at: 'pointing' | 'dragging'; parent: string | null; start: Vec; end: Vec }
+type State = { at: 'idle' } | { at: 'pointing' | 'dragging'; parent: string | null; start: Vec; end: Vec; way: readonly Vec[] }
 
 let state: State = { at: 'idle' }
 
@@ -49,6 +55,21 @@ function freeBoneName(puppet: Puppet): string {
   return `Bone ${n}`
 }
 
+/** `Chain`, `Chain B`: the first that no bone's name begins with. */
+function freeChainName(puppet: Puppet): string {
+  const names = Object.values(puppet.bones).map((b) => b.name)
+  const letters = ['', ...'BCDEFGHIJKLMNOPQRSTUVWXYZ'].map((letter) => `Chain ${letter}`.trim())
+  return letters.find((base) => !names.some((n) => n === base || new RegExp(`^${base} \\d+$`).test(n))) ?? 'Chain'
+}
+
+/** Lays a chain of bones along a drawn line, and selects its last bone so that the next goes on from there. */
+function layChain(way: readonly Vec[], parent: string | null): void {
+  const ids = Array.from({ length: useDrawBones.getState().count }, () => freshId('bone'))
+  const name = freeChainName(openPuppet())
+  const args = { joints: jointsAlong(way, ids.length), ids, name, parent }
+  if (perform([edit(addChain, args)], `Chain of ${ids.length} along a curve`)) selectBones(ids.at(-1)!)
+}
+
 export const drawBonesTool: Tool = {
   id: 'draw',
   name: 'Draw bones',
@@ -59,23 +80,32 @@ export const drawBonesTool: Tool = {
     ['start at a bead', 'to go on or branch'],
     ['click empty stage', 'to begin a new root'],
   ],
+  hintNow: () =>
+    useDrawBones.getState().way === 'bone'
+      ? null
+      : [
+          ['Drag', 'along a curve for a chain of bones'],
+          ['start at a bead', 'to go on or branch'],
+        ],
   pointer(event, host) {
     if (event.type === 'cancel') return this.cancel()
     if (event.type === 'down') {
       const from = startOf(host, event.at)
-      state = { at: 'pointing', ...from, end: event.at }
+      state = { at: 'pointing', ...from, end: event.at, way: [from.start] }
       return
     }
     if (state.at === 'idle') return
-    state = { ...state, end: caught(host, event.at).at, at: event.dragging ? 'dragging' : state.at }
+    const next = caught(host, event.at).at
+    state = { ...state, end: next, way: [...state.way, next], at: event.dragging ? 'dragging' : state.at }
     host.redraw()
     if (event.type !== 'up') return
-    const { at, parent, start, end } = state
+    const { at, parent, start, end, way } = state
     state = { at: 'idle' }
     if (at === 'pointing') {
       const hit = boneAt(host, event.at)
       return hit ? selectBones(hit.id) : selectNothing()
     }
+    if (useDrawBones.getState().way === 'curve') return layChain(way, parent)
     const id = freshId('bone')
     const round = (v: Vec): Vec => ({ x: Math.round(v.x * 10) / 10, y: Math.round(v.y * 10) / 10 })
     if (perform([edit(addBone, { id, name: freeBoneName(openPuppet()), parent, start: round(start), end: round(end) })])) selectBones(id)
@@ -89,7 +119,8 @@ export const drawBonesTool: Tool = {
     context.setLineDash([5, 4])
     context.beginPath()
     context.moveTo(a.x, a.y)
-    context.lineTo(b.x, b.y)
+    if (useDrawBones.getState().way === 'bone') context.lineTo(b.x, b.y)
+    else for (const p of state.way.map((spot) => toScreen(host.camera, spot))) context.lineTo(p.x, p.y)
     context.stroke()
     context.setLineDash([])
     context.beginPath()
