@@ -15,6 +15,7 @@ export default defineConfig({
         test: {
           name: 'browser',
           include: ['e2e/**/*.test.ts'],
+          globalSetup: 'e2e/seed.ts',
           environment: 'node',
           testTimeout: 120_000,
           hookTimeout: 120_000,

@@ -143,6 +143,25 @@ describe('painting weights', () => {
     await undoneAndRedone(before)
   })
 
+  test('points in a lasso are given to a bone, and stand in a table', async () => {
+    await editor.open('marlo-puppet-1', 'bones')
+    const before = await editor.document()
+    const { start, end } = boneNamed(before, 'Scarf tip')
+    await choose('Scarf tip')
+    await editor.tool('Weigh')
+    await (await page.waitForSelector('[aria-label="What a drag does"] button::-p-text(Points)'))!.click()
+    const corners = [start, { x: start.x - 60, y: end.y }, { x: end.x, y: end.y + 60 }, { x: end.x + 60, y: end.y }, start]
+    const spots = await Promise.all(corners.map((c) => editor.at(c)))
+    await page.mouse.move(spots[0]!.x, spots[0]!.y)
+    await page.mouse.down()
+    for (const { x, y } of spots.slice(1)) await page.mouse.move(x, y, { steps: 8 })
+    await page.mouse.up()
+    await (await page.waitForSelector('[role=group] button::-p-text(Give to Scarf tip)'))!.click()
+    await page.waitForFunction(() => document.querySelector<HTMLInputElement>('input[aria-label="Scarf tip, all points"]')?.value === '100')
+    expect((await editor.history()).at(-1)).toMatch(/^Weigh \d+ points/)
+    await undoneAndRedone(before)
+  })
+
   test('weights are smoothed, shared along a border and weighed by reach from the details', async () => {
     await editor.open('marlo-puppet-1', 'shape')
     await choose('Jacket')
@@ -212,6 +231,30 @@ describe('deformers', () => {
       far(map.toCanvas(pins!.kind === 'pins' ? pins!.pins[1]!.at : { x: 0, y: 0 }), { x: at(0.85).x + 10, y: at(0.85).y - 90 }),
     ).toBeLessThan(2)
     await undoneAndRedone(pinned)
+  })
+
+  test('a point of a picture’s mesh is dragged, and stiffness is painted for its pins', async () => {
+    await editor.open('quill-puppet-1', 'shape')
+    await choose('Wing near')
+    const before = await editor.document()
+    const meshOf = (p: Puppet): number[] => {
+      const art = Object.values(named(p, 'Wing near').art)[0]!
+      return p.pictures[art]!.mesh.vertices
+    }
+    await editor.tool('Points')
+    const map = posedMap(posePuppet(before), named(before, 'Wing near').id)
+    const at = map.toCanvas({ x: meshOf(before)[0]!, y: meshOf(before)[1]! })
+    await editor.drag(at, { x: at.x - 9, y: at.y - 6 })
+    expect(meshOf(await editor.document()).slice(0, 2)).not.toEqual(meshOf(before).slice(0, 2))
+    await undoneAndRedone(before)
+    const moved = await editor.document()
+    await editor.tool('Deform')
+    await (await page.waitForSelector('[aria-label="What a drag does"] button::-p-text(Stiffness)'))!.click()
+    const { start, end } = boneNamed(moved, 'Wing near')
+    await editor.drag(start, end)
+    const [pins] = named(await editor.document(), 'Wing near').deformers
+    expect(pins!.kind === 'pins' && Math.max(...pins!.stiffness)).toBeGreaterThan(1)
+    await undoneAndRedone(moved)
   })
 
   test('everything is found again after a reload', async () => {

@@ -1,6 +1,6 @@
 /** A server of its own for a test run: any free port, a data folder that is thrown away. */
 import { spawn, type ChildProcess } from 'node:child_process'
-import { mkdtempSync, rmSync } from 'node:fs'
+import { cpSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -13,9 +13,20 @@ export interface TestServer {
 
 const root = fileURLToPath(new URL('..', import.meta.url))
 
+/** Environment variable with the folder that new data begin with. */
+export const SEED = 'MARIONETTE_TEST_SEED'
+
+/** A data folder that is thrown away, with the demo puppets in it where they were made before. */
+function freshData(environment: Record<string, string>): string {
+  const data = mkdtempSync(join(tmpdir(), 'marionette-'))
+  const seed = process.env[SEED]
+  if (seed && environment['MARIONETTE_DEMO'] !== '0') cpSync(seed, data, { recursive: true })
+  return data
+}
+
 /** Starts the built product; `environment` overrides its configuration. */
 export async function startTestServer(environment: Record<string, string> = {}): Promise<TestServer> {
-  const data = environment['MARIONETTE_DATA'] ?? mkdtempSync(join(tmpdir(), 'marionette-'))
+  const data = environment['MARIONETTE_DATA'] ?? freshData(environment)
   const child = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], {
     cwd: root,
     env: { ...process.env, MARIONETTE_PORT: '0', MARIONETTE_DATA: data, ...environment },
