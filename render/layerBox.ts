@@ -12,7 +12,7 @@ import { reachOf } from './effects'
 export function contentBox(frame: Frame, from: number, to: number): Bounds | null {
   const out = emptyBounds()
   let reach = 0
-  for (const op of frame.rig.paint.slice(from, to)) {
+  for (const op of frame.paint.slice(from, to)) {
     if (op.op === 'draw') paintBounds(frame, op.drawing, out)
     if (op.op !== 'push' || !op.layer?.effect) continue
     const map = affineAt(frame.parts, 6 * op.part)

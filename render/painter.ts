@@ -83,7 +83,8 @@ export class Painter {
   }
 
   private walk(canvas: Canvas, frame: Frame, from: number, to: number, brush: Brush): void {
-    const { paint, drawings } = frame.rig
+    const { paint } = frame
+    const { drawings } = frame.rig
     for (let i = from; i < to; i++) {
       const op = paint[i]!
       if (op.op === 'draw') {
@@ -253,7 +254,7 @@ export class Painter {
 /** The drawing whose one shape is all of a mask, so that it can be clipped to without a layer; null where there is more to it. */
 function clipOf(frame: Frame, mask: RigMask): number | null {
   const { from, to } = mask.range
-  const [push, draw] = frame.rig.paint.slice(from, to)
+  const [push, draw] = frame.paint.slice(from, to)
   if (mask.keep !== 'inside' || mask.by !== 'area' || to - from !== 3) return null
   if (push?.op !== 'push' || push.layer || draw?.op !== 'draw') return null
   const { picture, geometry } = frame.rig.drawings[draw.drawing]!

@@ -52,7 +52,7 @@ export function meshTarget({ model: { frame } }: ToolHost): MeshTarget | null {
   const { vertices } = found.picture.mesh
   const samples = frame.samples[d]
   const posed =
-    frame.bent[d] === 1 && samples?.length === vertices.length
+    frame.flexed[d] === 1 && samples?.length === vertices.length
       ? samples
       : Float64Array.from(
           Array.from({ length: vertices.length / 2 }, (_, v) => apply(m, { x: vertices[2 * v]!, y: vertices[2 * v + 1]! })).flatMap(

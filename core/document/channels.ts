@@ -3,7 +3,7 @@
  * combine, its rest value, its limits and its label; poses, the command line and the interface all go through it.
  */
 import { isDraft } from 'immer'
-import { handleName, handlesOf, type Constraint, type Deformer, type Part, type Puppet } from './schema'
+import { axesOf, handleName, handlesOf, rangeAlong, type Constraint, type Control, type Deformer, type Part, type Puppet } from './schema'
 
 /** How values of a channel combine: they add, turn, multiply, or one of them is chosen. */
 export type ChannelKind = 'scalar' | 'angle' | 'scale' | 'choice'
@@ -34,10 +34,18 @@ const FIELDS = {
     angle: TURNED,
     scaleX: { kind: 'scale', rest: 1, label: 'Scale x', unit: '' },
     scaleY: { kind: 'scale', rest: 1, label: 'Scale y', unit: '' },
-    opacity: { kind: 'scale', rest: 1, label: 'Opacity', unit: '', min: 0, max: 1 },
+    opacity: { kind: 'scalar', rest: 1, label: 'Opacity', unit: '', min: 0, max: 1 },
+    shown: { kind: 'choice', rest: 1, label: 'Shown', unit: '', min: 0, max: 1 },
+    order: { kind: 'choice', rest: 0, label: 'Steps to the front', unit: '' },
+    masked: { kind: 'choice', rest: 1, label: 'Masked', unit: '', min: 0, max: 1 },
   },
   puppet: {
     view: { kind: 'choice', rest: 0, label: 'View', unit: '', min: 0 },
+  },
+  control: {
+    value: { kind: 'scalar', rest: 0, label: 'Value', unit: '' },
+    x: { kind: 'scalar', rest: 0, label: 'Right', unit: '' },
+    y: { kind: 'scalar', rest: 0, label: 'Up', unit: '' },
   },
   target: { ...MOVED, angle: TURNED },
   constraint: {
@@ -75,7 +83,7 @@ export interface Channel {
 }
 
 /** Families that move something; a rig stores their fields in the order of this table. */
-export const POSED_FAMILIES = ['bone', 'part', 'target', 'constraint', 'deformer', 'handle'] as const
+export const POSED_FAMILIES = ['bone', 'part', 'target', 'constraint', 'deformer', 'handle', 'control'] as const
 export type PosedFamily = (typeof POSED_FAMILIES)[number]
 
 /** Fields of a family in the order in which a rig stores them. */
@@ -144,6 +152,7 @@ function recordOf(puppet: Puppet, family: ChannelFamily, id: string): Named | un
   if (family === 'constraint') return puppet.constraints.find((c) => c.id === id)
   if (family === 'deformer') return stackedIn(puppet).deformers.get(id)
   if (family === 'handle') return stackedIn(puppet).handles.get(id)
+  if (family === 'control') return puppet.controls.find((c) => c.id === id)
   return puppet.id === id ? puppet : undefined
 }
 
@@ -155,6 +164,7 @@ function recordsOf(puppet: Puppet, family: ChannelFamily): Named[] {
   if (family === 'constraint') return puppet.constraints
   if (family === 'deformer') return [...stackedIn(puppet).deformers.values()]
   if (family === 'handle') return [...stackedIn(puppet).handles.values()]
+  if (family === 'control') return puppet.controls
   return [puppet]
 }
 
@@ -166,18 +176,27 @@ function ownOf(
   family: ChannelFamily,
   record: Named,
   field: string,
-): { min?: number | null; max?: number | null; rest?: number } {
+): { min?: number | null | undefined; max?: number | null | undefined; rest?: number | undefined } {
   if (family === 'bone' && field === 'angle') return puppet.bones[record.id]!.limits
   if (family === 'bone' && field === 'length') return puppet.bones[record.id]!.lengths
   if (family === 'puppet') return { max: puppet.views.length - 1 }
   if (family === 'constraint') return { rest: constraintRest(record as Constraint, field) }
   if (family === 'deformer') return { rest: deformerRest(record as Deformer, field) }
+  if (family === 'part') return { rest: partRest(record as Part, field) }
+  if (family === 'control') return rangeAlong(record as Control, field as 'value' | 'x' | 'y')
   return {}
 }
+
+/** Rest value of a part's channel that the document sets; undefined for all others. */
+export const partRest = ({ opacity, visible }: Part, field: string): number | undefined =>
+  field === 'opacity' ? opacity : field === 'shown' ? Number(visible) : undefined
 
 /** Rest value of a constraint's channel. */
 export const constraintRest = (c: Constraint, field: string): number =>
   field === 'amount' ? c.amount : field === 'side' && c.kind === 'reach' ? c.side : 0
+
+/** Rest value of a control along an axis. */
+export const controlRest = (c: Control, axis: string): number => (axis === 'y' ? (c.up?.rest ?? 0) : c.range.rest)
 
 /** Rest value of a deformer's channel. */
 export const deformerRest = (d: Deformer, field: string): number => (field === 'on' ? Number(d.on) : d.amount)
@@ -185,6 +204,8 @@ export const deformerRest = (d: Deformer, field: string): number => (field === '
 /** Whether a thing answers to a field of its family: only limbs have a side, only paths are slid along. */
 function hasField(family: ChannelFamily, record: Named, field: string): boolean {
   if (family === 'handle') return hasHandleField(record as HandleRecord, field)
+  if (family === 'control') return axesOf(record as Control).some((axis) => axis === field)
+  if (family === 'part') return field !== 'masked' || (record as Part).masks.length > 0
   if (family !== 'constraint' || field === 'amount') return true
   return (record as Constraint).kind === (field === 'side' ? 'reach' : 'path')
 }
@@ -220,8 +241,8 @@ export function channelOf(puppet: Puppet, address: string): Channel | null {
 }
 
 /** A value brought inside the channel's limits; a choice is a whole number. */
-export const clampTo = (channel: Channel, value: number): number =>
-  Math.min(channel.max, Math.max(channel.min, channel.kind === 'choice' ? Math.round(value) : value))
+export const clampTo = ({ min, max, kind }: Pick<Channel, 'min' | 'max' | 'kind'>, value: number): number =>
+  Math.min(max, Math.max(min, kind === 'choice' ? Math.round(value) : value))
 
 /** Rest values of all fields of a family where nothing sets them otherwise, in the order of the table. */
 export const restsOf = (family: ChannelFamily): number[] => Object.values<FieldSpec>(FIELDS[family]).map((spec) => spec.rest)

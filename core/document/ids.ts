@@ -14,6 +14,10 @@ export const SwatchId = id
 export const TargetId = id
 export const ConstraintId = id
 export const DeformerId = id
+export const ControlId = id
+export const ResponseId = id
+export const StopId = id
+export const PoseId = id
 /** A handle of a deformer; those of a cage carry its column and row behind points. */
 export const HandleId = z.string().regex(/^[A-Za-z0-9_.-]{1,72}$/, 'a handle has 1 to 72 letters, digits, points, - or _')
 
@@ -32,6 +36,10 @@ export type SwatchId = string
 export type TargetId = string
 export type ConstraintId = string
 export type DeformerId = string
+export type ControlId = string
+export type ResponseId = string
+export type StopId = string
+export type PoseId = string
 export type HandleId = string
 
 /** Gives the next unused id of a kind, e.g. `part-7`. */

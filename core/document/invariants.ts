@@ -1,9 +1,10 @@
 /** What zod cannot say of a puppet: that its trees are trees and that every id it mentions exists. */
+import { answerCircle } from './answering'
 import { channelOf } from './channels'
 import { inputsOf } from './effects'
 import { maskCycle } from './masks'
 import { attachCycle, constraintCycle } from './order'
-import { handlesOf, movedBones, Puppet, targetsOf } from './schema'
+import { changeKey, handlesOf, movedBones, Puppet, targetsOf, type Response } from './schema'
 import { bonesOfBind, withPatterns } from './tree'
 import { shownView } from './views'
 
@@ -28,6 +29,7 @@ export function brokenInvariants(puppet: Puppet): Problem[] {
     ...pictureProblems(puppet),
     ...jointProblems(puppet),
     ...paletteProblems(puppet),
+    ...answerProblems(puppet),
   ]
 }
 
@@ -259,6 +261,69 @@ function fieldProblems(bind: Extract<Puppet['parts'][string]['bind'], { kind: 'b
     let sum = 0
     for (let k = field.starts[i]!; k < field.starts[i + 1]!; k++) sum += field.weights[k]!
     if (Math.abs(sum - 1) > 1e-6) return [...out, { path, message: `has weights at vertex ${i} that sum to ${sum}, not 1` }]
+  }
+  return out
+}
+
+/** Controls and responses have ids of their own, name what exists, and none answers to itself. */
+function answerProblems(puppet: Puppet): Problem[] {
+  const out: Problem[] = []
+  const seen = new Set<string>()
+  const own = (path: string, id: string): void => {
+    if (seen.has(`${path[0]}${id}`)) out.push({ path: `${path}.${id}`, message: 'is listed twice' })
+    seen.add(`${path[0]}${id}`)
+  }
+  const known = (path: string, address: string): void => {
+    if (!channelOf(puppet, address)) out.push({ path, message: `names the channel "${address}", which does not exist` })
+  }
+  for (const { id, bone, ties, place } of puppet.controls) {
+    own('controls', id)
+    if (bone !== null && !puppet.bones[bone]) out.push({ path: `controls.${id}`, message: `is the missing bone "${bone}"` })
+    for (const tie of ties) known(`controls.${id}.ties`, tie.channel)
+    if (place.on === 'stage' && place.part !== null && !puppet.parts[place.part])
+      out.push({ path: `controls.${id}`, message: `is pinned to the missing part "${place.part}"` })
+  }
+  for (const response of puppet.responses) {
+    own('responses', response.id)
+    out.push(...responseProblems(puppet, response, known))
+  }
+  for (const { id, values } of puppet.poses) {
+    own('poses', id)
+    for (const address of Object.keys(values)) known(`poses.${id}`, address)
+  }
+  const circle = out.length === 0 && puppet.responses.length + puppet.controls.length > 0 ? answerCircle(puppet) : null
+  return circle === null ? out : [{ path: 'responses', message: circle }]
+}
+
+function responseProblems(puppet: Puppet, { id, inputs, stops }: Response, known: (path: string, address: string) => void): Problem[] {
+  const out: Problem[] = []
+  const path = `responses.${id}`
+  for (const input of inputs) {
+    if (input.kind === 'channel') known(path, input.channel)
+    const bones =
+      input.kind === 'speed'
+        ? [input.bone]
+        : input.kind === 'channel'
+          ? []
+          : [input.from, input.to].flatMap((s) => ('bone' in s ? [s.bone] : []))
+    const targets =
+      input.kind === 'distance' || input.kind === 'direction'
+        ? [input.from, input.to].flatMap((s) => ('target' in s ? [s.target] : []))
+        : []
+    for (const bone of bones) if (!puppet.bones[bone]) out.push({ path, message: `listens to the missing bone "${bone}"` })
+    for (const target of targets) if (!puppet.targets[target]) out.push({ path, message: `listens to the missing target "${target}"` })
+  }
+  const ids = new Set(stops.map((s) => s.id))
+  if (ids.size < stops.length) out.push({ path, message: 'has two stops of one id' })
+  if (new Set(stops.map((s) => s.at.join(' '))).size < stops.length) out.push({ path, message: 'has two stops in one place' })
+  for (const { id: stop, changes } of stops) {
+    const at = `${path}.stops.${stop}`
+    if (new Set(changes.map(changeKey)).size < changes.length) out.push({ path: at, message: 'changes one thing twice' })
+    for (const change of changes) {
+      if (change.kind === 'channel' || change.kind === 'choice') known(at, change.channel)
+      else if (!puppet.parts[change.part] || !puppet.drawings[change.drawing])
+        out.push({ path: at, message: `changes the missing drawing "${change.drawing}" of "${change.part}"` })
+    }
   }
   return out
 }

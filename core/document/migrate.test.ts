@@ -23,7 +23,7 @@ describe('reading puppets', () => {
   })
 
   test('a newer version is refused with what to do', () => {
-    expect(() => readPuppet({ ...raw(), version: 9 })).toThrow('version 9, this build reads up to 7; update')
+    expect(() => readPuppet({ ...raw(), version: 9 })).toThrow('version 9, this build reads up to 8; update')
   })
 
   test('a puppet of version 1 is brought up and bends as it did', () => {
@@ -71,6 +71,7 @@ describe('reading puppets', () => {
       4: next(5),
       5: next(6),
       6: next(7),
+      7: next(8),
     })
     expect(puppet.name).toBe('Old arm')
   })

@@ -16,6 +16,7 @@ const MIGRATIONS: Readonly<Record<number, Migration>> = {
   4: fromVersion4,
   5: fromVersion5,
   6: fromVersion6,
+  7: fromVersion7,
 }
 
 type Json = Record<string, unknown>
@@ -98,6 +99,17 @@ function fromVersion6(raw: Json): Json {
     parts: Object.fromEntries(records(raw['parts']).map(([id, p]) => [id, part(p)])),
     bones: Object.fromEntries(records(raw['bones']).map(([id, b]) => [id, bone(b)])),
   }
+}
+
+/** Version 8 knows controls, responses and kept poses; a posed opacity is the opacity itself, not a share of it. */
+function fromVersion7(raw: Json): Json {
+  const parts = raw['parts'] as Record<string, Json>
+  const pose = Object.entries((raw['pose'] ?? {}) as Record<string, number>).map(([address, value]) => {
+    const [family, id, field] = address.split('/')
+    const own = family === 'part' && field === 'opacity' ? Number(parts[id!]?.['opacity'] ?? 1) : 1
+    return [address, value * own]
+  })
+  return { ...raw, version: 8, controls: [], responses: [], poses: [], pose: Object.fromEntries(pose) as Json }
 }
 
 /** Reads a puppet of any known version. Throws PuppetError with what was found, what was expected and what to do. */

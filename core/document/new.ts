@@ -1,6 +1,18 @@
 /** Defaults: an empty puppet, a part or a bone before anything was done to it. */
-import type { BoneId, PartId, PuppetId } from './ids'
-import { CURRENT_VERSION, type Bone, type Part, type PartContent, type Placement, type Puppet, type Vec } from './schema'
+import type { BoneId, ControlId, PartId, PuppetId, ResponseId } from './ids'
+import {
+  CURRENT_VERSION,
+  type Bone,
+  type Control,
+  type ControlKind,
+  type Input,
+  type Part,
+  type PartContent,
+  type Placement,
+  type Puppet,
+  type Response,
+  type Vec,
+} from './schema'
 
 export const FRONT_VIEW = 'front'
 
@@ -86,6 +98,30 @@ export function newPuppet(id: PuppetId, name: string, size: { width: number; hei
     targets: {},
     constraints: [],
     presets: [],
+    controls: [],
+    responses: [],
+    poses: [],
     pose: {},
+  }
+}
+
+/** A control before anything was set: a slider from -1 to 1 on the shelf. */
+export function newControl(id: ControlId, name: string, kind: ControlKind = 'slider', bone: BoneId | null = null): Control {
+  const isPad = kind === 'pad'
+  return {
+    ...{ id, name, kind, colour: 1, group: '' },
+    range: kind === 'toggle' ? { min: 0, max: 1, rest: 0 } : { min: -1, max: 1, rest: 0 },
+    up: isPad ? { min: -1, max: 1, rest: 0 } : null,
+    step: kind === 'toggle' ? 1 : 0,
+    ...{ springs: false, symmetric: false, bone, ties: [], place: { on: 'shelf' } },
+  }
+}
+
+/** A response before anything was recorded. */
+export function newResponse(id: ResponseId, name: string, kind: Response['kind'], inputs: Input[]): Response {
+  return {
+    ...{ id, name, kind, inputs, stops: [] },
+    ...{ between: 'smooth', curve: [0.4, 0, 0.6, 1], beyond: 'hold', overshoots: false },
+    ...{ fade: 'product', switchAt: 0.5, priority: 0, muted: false },
   }
 }

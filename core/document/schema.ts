@@ -10,12 +10,16 @@ import { z } from 'zod'
 import { BlendMode, Box, Drawing, Effect, Mask, Picture } from './artwork'
 import { Affine, Colour, finite, Name, Vec } from './basics'
 import { Constraint, Target } from './constraints'
+import { Control, SavedPose } from './controls'
 import { CagePreset, Deformer } from './deformers'
+import { Response } from './responses'
 import { AssetHash, BoneId, DrawingId, JointId, PartId, PictureId, PuppetId, SwatchId, TargetId, ViewId } from './ids'
 
 export * from './artwork'
 export * from './constraints'
+export * from './controls'
 export * from './deformers'
+export * from './responses'
 export { Affine, Colour, Name, Vec } from './basics'
 
 /** Where a part sits in its parent's rest space: translation, turn, skew and scale about the pivot. */
@@ -237,7 +241,7 @@ export const Reference = z.object({
 })
 export type Reference = z.infer<typeof Reference>
 
-export const CURRENT_VERSION = 7
+export const CURRENT_VERSION = 8
 
 export const Puppet = z.object({
   format: z.literal('eager-marionette/puppet'),
@@ -270,6 +274,11 @@ export const Puppet = z.object({
   constraints: z.array(Constraint).max(500),
   /** Forms of cages that were saved to be used again. */
   presets: z.array(CagePreset).max(200),
+  /** In the order in which they are listed. */
+  controls: z.array(Control).max(500),
+  responses: z.array(Response).max(2000),
+  /** Poses that were kept to be used again. */
+  poses: z.array(SavedPose).max(500),
   /** What the stage shows: channel address to value; a channel that is not listed is at rest. */
   pose: z.record(z.string(), finite),
 })

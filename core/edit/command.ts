@@ -6,8 +6,10 @@
  */
 import { applyPatches, enablePatches, produceWithPatches, type Patch } from 'immer'
 import type { z } from 'zod'
+import { channelOf } from '../document/channels'
 import type { Puppet } from '../document/schema'
 import { inView, shownView } from '../document/views'
+import { circleOf, keptAnswers, touchesAnswers } from './answers'
 
 enablePatches()
 
@@ -78,7 +80,25 @@ export function applyEdits(puppet: Puppet, edits: readonly Edit[], label = edits
     const view = shownView(next)
     if (view !== next.view) step((draft) => Object.assign(draft, inView(next, view)))
   }
+  if (touchesAnswers(puppet, next)) {
+    const kept = keptAnswers(puppet, next)
+    if (ANSWERS.some((field) => kept[field] !== next[field])) step((draft) => void Object.assign(draft, kept))
+    forgetPose(next, step)
+    const circle = circleOf(next)
+    if (circle !== null) throw new EditError(circle)
+  }
   return { puppet: next, change: { label, patches, inverse } }
+}
+
+const ANSWERS = ['controls', 'responses', 'poses'] as const
+
+/** What poses controls that are gone is dropped. */
+function forgetPose(puppet: Puppet, step: (apply: (draft: Puppet) => void) => void): void {
+  const gone = Object.keys(puppet.pose).filter((address) => address.startsWith('control/') && !channelOf(puppet, address))
+  if (gone.length > 0)
+    step((draft) => {
+      for (const address of gone) delete draft.pose[address]
+    })
 }
 
 /** Applies one command and returns the new puppet, for scripts that keep no history. */

@@ -6,6 +6,7 @@ import * as boneLines from './boneLines'
 import * as bones from './bones'
 import type { Command } from './command'
 import * as constraints from './constraints'
+import * as controls from './controls'
 import * as cutting from './cutting'
 import * as deformers from './deformers'
 import * as joints from './joints'
@@ -16,6 +17,7 @@ import * as palette from './palette'
 import * as parts from './parts'
 import * as pose from './pose'
 import * as puppet from './puppet'
+import * as responses from './responses'
 import * as sheets from './sheets'
 import * as skeleton from './skeleton'
 import * as twins from './twins'
@@ -46,6 +48,8 @@ export const COMMANDS: ReadonlyMap<string, Command> = new Map(
     views,
     sheets,
     palette,
+    controls,
+    responses,
   ].flatMap((module) =>
     Object.values<unknown>(module)
       .filter(isCommand)

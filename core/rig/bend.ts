@@ -25,6 +25,8 @@ export interface BentGeometry {
   readonly gain: Float64Array
   /** Path points that are anchors of the drawing itself, not of a split */
   readonly drawn: Int32Array
+  /** Shares at which each segment of the drawing is split, 0 and 1 included, in order; none for the outline of a mesh */
+  readonly splits: readonly (readonly number[])[]
 }
 
 /** Poses points of the part's own space in each of some trial poses; one array for each pose. */
@@ -245,6 +247,7 @@ function assemble(drawing: Drawing, paths: readonly (readonly Segment[])[], step
     minus: Int32Array.from(out.minus),
     gain: Float64Array.from(out.gain),
     drawn: Int32Array.from(out.drawn),
+    splits: paths.flatMap((path) => path.map((s) => s.splits)),
   }
 }
 
@@ -286,5 +289,6 @@ export function bendMesh(outline: Drawing, vertices: readonly number[]): BentGeo
     minus: at,
     gain: new Float64Array(at.length),
     drawn: Int32Array.from(at.keys()),
+    splits: [],
   }
 }

@@ -8,6 +8,8 @@ import type { PartId } from '../document/ids'
 import { handlesOf, type Deformer, type Drawing, type Picture, type Puppet } from '../document/schema'
 import { pictureOf } from '../document/pictures'
 import { IDENTITY, multiply, placementMatrix } from '../geometry/affine'
+import { compileAnswers, movesField, reshapedParts, type Answers } from './answers/answers'
+import { makeReshape, ownGeometry, type Reshape } from './answers/reshape'
 import { compileBones, type BoneTable } from './boneTable'
 import { compileConstraints, type ConstraintTable } from './constraints'
 import { isRigid, type Course } from './course'
@@ -36,8 +38,6 @@ export interface PartTable {
   readonly rest: Float64Array
   /** [2p] */
   readonly pivot: Float64Array
-  /** [p] of the document, without the channel */
-  readonly opacity: Float64Array
   /** [p] the bone that carries the part whole, or -1 */
   readonly bone: Int32Array
   /** [p] the part whose attached bind carries this one, or -1 */
@@ -54,6 +54,8 @@ export interface RigDrawing {
   readonly geometry: Geometry
   /** For a picture the samples are the vertices of its mesh. */
   readonly soft: Soft | null
+  /** How responses move its points; null where none does. */
+  readonly reshape: Reshape | null
 }
 
 export interface Rig extends PaintList {
@@ -67,6 +69,7 @@ export interface Rig extends PaintList {
   /** The way of a part's points to the posed canvas. */
   readonly courses: (part: number) => Course
   readonly slots: Slots
+  readonly answers: Answers
   /** Pose in which everything is at rest. */
   readonly restPose: Float64Array
 }
@@ -87,8 +90,16 @@ export function compile(puppet: Puppet): Rig {
   const slots = makeSlots(puppet, bones.ids, table.ids)
   const deformers = compileDeformers(puppet, table, slots)
   const ways: Ways = { puppet, parts, table, bones, deformers, shapes: deformers.map(({ source }) => makeShape(source)), known: new Map() }
-  const list = writePaintList(puppet, parts, table.index, (at, drawing) =>
-    compileDrawing(ways, at, drawing, pictureOf(puppet, parts[at]!.part)),
+  const reshaped = reshapedParts(puppet)
+  const list = writePaintList(
+    puppet,
+    parts,
+    table.index,
+    (at, drawing) => {
+      const { part } = parts[at]!
+      return compileDrawing(ways, at, drawing, pictureOf(puppet, part), reshaped.get(part.id)?.has(drawing.id) ?? false)
+    },
+    (part) => movesField(puppet, part, 'shown') || `part/${part}/shown` in puppet.pose,
   )
   const anchors = compileAnchors(ways)
   const constraints = compileConstraints(puppet, bones)
@@ -102,6 +113,7 @@ export function compile(puppet: Puppet): Rig {
     courses: (part) => courseOf(ways, part),
     slots,
     ...list,
+    answers: compileAnswers({ puppet, slots, bones, constraints, drawings: list.drawings, parts: table }),
     restPose: slots.rest,
   }
 }
@@ -130,7 +142,6 @@ function compileParts(parts: readonly Placed[], bones: BoneTable): PartTable {
     home: Float64Array.from(parts.flatMap((p) => placementMatrix(p.part.home, p.part.pivot))),
     rest: Float64Array.from(parts.flatMap((p) => p.rest)),
     pivot: Float64Array.from(parts.flatMap((p) => [p.part.pivot.x, p.part.pivot.y])),
-    opacity: Float64Array.from(parts, (p) => p.part.opacity),
     bone: Int32Array.from(parts, ({ holder }) => (holder?.bind.kind === 'whole' ? bones.index.get(holder.bind.bone)! : -1)),
     anchor: Int32Array.from(parts, ({ holder }) => (holder?.bind.kind === 'attached' ? holder.at : -1)),
   }
@@ -152,12 +163,20 @@ function compileDeformers(puppet: Puppet, table: PartTable, slots: Slots): RigDe
 export const makeShape = (source: Deformer): Shape =>
   source.kind === 'cage' ? new CageShape(source) : source.kind === 'bend' ? new BendShape(source) : new PinsShape(source)
 
-function compileDrawing(ways: Ways, part: number, drawn: Drawing, picture: Picture | null): RigDrawing {
+function compileDrawing(ways: Ways, part: number, drawn: Drawing, picture: Picture | null, isReshaped: boolean): RigDrawing {
   const drawing = drawnForm(drawn)
   const course = courseOf(ways, part)
   const order = picture && orderOf(ways, course, picture)
-  if (isRigid(course)) return { part, drawing, picture, order, geometry: rigidGeometry(drawing), soft: null }
-  return { part, drawing, picture, order, ...softened(ways, course, drawing, picture) }
+  const form = isRigid(course) ? { geometry: rigidGeometry(drawing), soft: null } : softened(ways, course, drawing, picture)
+  if (!isReshaped || picture) return { part, drawing, picture, order, ...form, reshape: null }
+  const geometry = ownGeometry(drawn, ways.table.ids[part]!, form.soft && form.geometry)
+  return { part, drawing, picture, order, soft: form.soft, geometry, reshape: makeReshape(drawn, form.soft, ways.shapes) }
+}
+
+/** A rig for a puppet that differs in what its responses do alone, and moves the points of the same drawings. */
+export function withAnswers(rig: Rig, puppet: Puppet): Rig {
+  const { slots, bones, constraints, drawings, parts } = rig
+  return { ...rig, puppet, answers: compileAnswers({ puppet, slots, bones, constraints, drawings, parts }) }
 }
 
 /** Triangles of a picture by the depth of the pins that move it, where they share its mesh. */

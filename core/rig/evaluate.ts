@@ -5,15 +5,18 @@
  * offset from the root down, K the motion of the bone or bones that the part is bound to, S deformers after bones.
  * Allocates nothing and depends on nothing but its arguments.
  */
-import { channelOf, clampTo } from '../document/channels'
+import { channelOf, clampTo, fieldsOf, type PartField } from '../document/channels'
 import type { Affine, Puppet } from '../document/schema'
 import { inView, shownView } from '../document/views'
 import { affineAt, toRadians } from '../geometry/affine'
+import { writeLooks } from './answers/looks'
+import { layShifts, placeRigid } from './answers/reshape'
 import { expandBend } from './bend'
 import { makeBoneFrame, placeBone, type BoneFrame } from './boneTable'
 import { BESIDE, boneSlot, compile, makeShape, partSlot, type Rig, type RigAnchor } from './compile'
 import { solveConstraints, targetPlaces, type Scene } from './constraints'
 import { compose, isActing, isDeformed, runCourse, type Fixed, type Stand } from './course'
+import { reorderedPaint, type PaintOp } from './paintList'
 import { slotOfChannel } from './slots'
 
 export interface Frame {
@@ -42,6 +45,22 @@ export interface Frame {
   readonly world: Float64Array
   /** What courses look at. */
   readonly stand: Stand
+  /** Channels with what answers to them, then shifts of points, then colours and widths of lines. */
+  readonly answers: Float64Array
+  /** [4 looks] colours from 0 to 1 and factors of widths that responses have given */
+  readonly looks: Float32Array
+  /** [p] 0 where the masks of a part do not count */
+  readonly masked: Uint8Array
+  /** What is painted in which order, in this pose. */
+  paint: readonly PaintOp[]
+  /** [d] 1 where a drawing changes its form by bones or deformers; else what moves its points alone does */
+  readonly flexed: Uint8Array
+  /** [b] how fast bones turn on the canvas, degrees a second; set by what plays, 0 at rest */
+  readonly speeds: Float64Array
+  /** Which stop each response chose by last, -1 for none: choices do not flicker where two are as near. */
+  readonly memory: Int32Array
+  /** Rank of who has chosen for a channel, while answers are made. */
+  readonly ranks: Float64Array
   /** Grows with every evaluation. */
   revision: number
 }
@@ -59,7 +78,7 @@ export function makeFrame(rig: Rig): Frame {
     targets: new Float64Array(3 * rig.constraints.targets.parent.length),
     parts: new Float64Array(6 * count),
     opacity: new Float64Array(count),
-    points: rig.drawings.map((d) => (d.soft ? new Float64Array(d.geometry.points.length) : null)),
+    points: rig.drawings.map((d) => (d.soft || d.reshape ? new Float64Array(d.geometry.points.length) : null)),
     samples: rig.drawings.map((d) => (d.soft ? new Float64Array(d.soft.bent.samples.length) : null)),
     bent: new Uint8Array(rig.drawings.length),
     lineScale: new Float64Array(rig.drawings.length).fill(1),
@@ -77,9 +96,20 @@ export function makeFrame(rig: Rig): Frame {
       maps: new Float64Array(6 * Math.max(1, rig.bones.ids.length)),
       scratch: new Map(),
     },
+    answers: new Float64Array(rig.answers.size),
+    looks: new Float32Array(4 * rig.answers.looks.length),
+    masked: new Uint8Array(count).fill(1),
+    paint: rig.paint,
+    flexed: new Uint8Array(rig.drawings.length),
+    speeds: new Float64Array(rig.bones.ids.length),
+    memory: new Int32Array(rig.puppet.controls.length + rig.puppet.responses.length).fill(-1),
+    ranks: new Float64Array(rig.restPose.length).fill(-Infinity),
     revision: 0,
   }
 }
+
+/** Forgets which alternates were chosen last: what is shown next depends on nothing that was shown before. */
+export const forgetChoices = (frame: Frame): void => void frame.memory.fill(-1)
 
 /** Writes a pose by addresses into an array that `evaluate` takes; unknown addresses are passed over. */
 export function writePose(rig: Rig, pose: Readonly<Record<string, number>>, out: Float64Array): Float64Array {
@@ -95,12 +125,15 @@ export function writePose(rig: Rig, pose: Readonly<Record<string, number>>, out:
 
 /** Evaluates a pose into a frame made for the same rig. */
 export function evaluate(rig: Rig, pose: Float64Array, frame: Frame): Frame {
-  poseBones(rig, pose, frame)
-  placeParts(rig, pose, frame)
-  for (let s = 0; s < rig.deformers.length; s++) frame.stand.acting[s] = Number(frame.stand.shapes[s]!.pose(pose, rig.deformers[s]!.slots))
+  answerPose(rig, pose, frame)
+  const { answers } = frame
+  placeParts(rig, answers, frame)
+  for (let s = 0; s < rig.deformers.length; s++)
+    frame.stand.acting[s] = Number(frame.stand.shapes[s]!.pose(answers, rig.deformers[s]!.slots))
   for (let a = 0; a < rig.anchors.length; a++) placeAnchor(frame, rig.anchors[a]!)
   if (rig.anchors.length > 0) carryParts(rig, frame)
   for (let d = 0; d < rig.drawings.length; d++) bendDrawing(rig, d, frame)
+  if (rig.answers.reshapes.length > 0) reshapeDrawings(rig, frame)
   frame.revision++
   return frame
 }
@@ -118,6 +151,29 @@ export const poseRig = (rig: Rig, pose: Readonly<Record<string, number>> = rig.p
 
 /** The map being made. */
 const local = new Float64Array(6)
+
+/**
+ * Controls and responses answer to a pose, and bones are posed by it: those that listen to where bones end up act once they are
+ * posed, and bones that are moved after that are posed again.
+ */
+function answerPose(rig: Rig, pose: Float64Array, frame: Frame): void {
+  const { answers, ranks } = frame
+  const { list, chosen, looks } = rig.answers
+  answers.set(pose)
+  if (answers.length > pose.length) answers.fill(0, pose.length)
+  for (let k = 0; k < looks.length; k++) if (looks[k]!.kind === 'width') answers[looks[k]!.base] = 1
+  for (let k = 0; k < chosen.length; k++) ranks[chosen[k]!] = -Infinity
+  let arePosed = false
+  for (let k = 0; k < list.length; k++) {
+    const one = list[k]!
+    if (one.isLate && !arePosed) poseBones(rig, answers, frame)
+    arePosed ||= one.isLate
+    one.act(frame)
+    if (one.movesBones) arePosed = false
+  }
+  if (!arePosed) poseBones(rig, answers, frame)
+  if (looks.length > 0) writeLooks(looks, answers, frame.looks)
+}
 
 /** Poses the bones of a frame alone: own values, motions, then what constraints make of them. */
 export function poseBones(rig: Rig, pose: Float64Array, frame: Frame): void {
@@ -138,17 +194,48 @@ export function poseBones(rig: Rig, pose: Float64Array, frame: Frame): void {
 }
 
 function placeParts(rig: Rig, pose: Float64Array, frame: Frame): void {
-  const { parent, home, opacity, bone } = rig.parts
+  const { parent, home, bone } = rig.parts
   const { world, parts, bones, stand } = frame
+  let isReordered = false
   for (let p = 0; p < parent.length; p++) {
     const at = 6 * p
     const slot = partSlot(rig, p)
     if (offsetPart(rig, p, pose, slot)) compose(home, at, local, 0, stand.local, at)
     else compose(home, -1, home, at, stand.local, at)
     compose(world, 6 * parent[p]!, stand.local, at, world, at)
-    frame.opacity[p] = opacity[p]! * Math.min(1, Math.max(0, pose[slot + 5]!))
+    frame.opacity[p] = pose[slot + SHOWN]! < 0.5 ? 0 : Math.min(1, Math.max(0, pose[slot + OPACITY]!))
+    frame.masked[p] = Number(pose[slot + MASKED]! >= 0.5)
+    isReordered ||= Math.round(pose[slot + ORDER]!) !== 0
     compose(bones, 6 * bone[p]!, world, at, parts, at)
   }
+  frame.paint = isReordered ? paintInOrder(rig, pose) : rig.paint
+}
+
+const fieldOfPart = (field: PartField): number => fieldsOf('part').indexOf(field)
+const [OPACITY, SHOWN, ORDER, MASKED] = (['opacity', 'shown', 'order', 'masked'] as const).map(fieldOfPart) as [
+  number,
+  number,
+  number,
+  number,
+]
+
+/** Paint lists in other orders that were made for a rig, by the steps of their parts. */
+const orders = new WeakMap<readonly PaintOp[], Map<string, readonly PaintOp[]>>()
+const MOST_ORDERS = 64
+
+/** The paint list for the order of a pose; made once for each order. */
+function paintInOrder(rig: Rig, pose: Float64Array): readonly PaintOp[] {
+  const stepsOf = (p: number): number => Math.round(pose[partSlot(rig, p) + ORDER]!)
+  let key = ''
+  for (let p = 0; p < rig.parts.ids.length; p++) if (stepsOf(p) !== 0) key += `${p}:${stepsOf(p)},`
+  const known = orders.get(rig.paint) ?? new Map<string, readonly PaintOp[]>()
+  orders.set(rig.paint, known)
+  let list = known.get(key)
+  if (!list) {
+    if (known.size >= MOST_ORDERS) known.clear()
+    known.set(key, (list = reorderedPaint(rig, stepsOf)))
+  }
+  return list
 }
 
 /** Writes the posed offset of a part about its pivot into `local`; false where the part has none. */
@@ -213,13 +300,41 @@ function carryParts(rig: Rig, { world, parts, stand }: Frame): void {
 /** Poses one drawing that changes its form: its samples go their course, its path points follow from them. */
 function bendDrawing(rig: Rig, d: number, frame: Frame): void {
   const { soft } = rig.drawings[d]!
+  frame.bent[d] = 0
   if (!soft) return
-  frame.bent[d] = Number(isActing(frame.stand, soft.course))
+  frame.flexed[d] = frame.bent[d] = Number(isActing(frame.stand, soft.course))
   if (frame.bent[d] === 0) return
   const samples = frame.samples[d]!
   posePoints(frame, d, soft.bent.samples, soft.fixed, samples)
   expandBend(soft.bent, samples, frame.points[d]!)
   frame.lineScale[d] = lineScale(rig, d, frame)
+}
+
+/** Lays what responses add to the points of drawings onto what the pose has made of them. */
+function reshapeDrawings(rig: Rig, frame: Frame): void {
+  const { reshapes } = rig.answers
+  for (let k = 0; k < reshapes.length; k++) {
+    const { drawing: d, base, length } = reshapes[k]!
+    if (!isAny(frame.answers, base, length)) continue
+    const { part, geometry, reshape } = rig.drawings[d]!
+    const points = frame.points[d]!
+    if (frame.flexed[d] === 0) {
+      placeRigid(geometry, frame.parts, 6 * part, points)
+      const m = 6 * part
+      frame.lineScale[d] = Math.sqrt(Math.abs(frame.parts[m]! * frame.parts[m + 3]! - frame.parts[m + 1]! * frame.parts[m + 2]!))
+      frame.bent[d] = 1
+    }
+    layShifts(frame, d, reshape!, base, points)
+  }
+}
+
+/** Whether responses move points of a drawing in a frame. */
+export const isReshaped = ({ rig, answers }: Frame, d: number): boolean =>
+  rig.answers.reshapes.some(({ drawing, base, length }) => drawing === d && isAny(answers, base, length))
+
+function isAny(values: Float64Array, from: number, length: number): boolean {
+  for (let i = from; i < from + length; i++) if (values[i] !== 0) return true
+  return false
 }
 
 /**

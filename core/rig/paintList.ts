@@ -29,7 +29,7 @@ export type PaintOp =
   | { readonly op: 'pop'; readonly part: number }
 
 export interface PaintList {
-  /** Bottom to top: `shown` of them, then those that only mask. What is hidden and masks nothing is left out. */
+  /** Bottom to top: `shown` of them, then those that only mask. What is hidden, masks nothing and cannot be shown is left out. */
   readonly drawings: readonly RigDrawing[]
   readonly shown: number
   /** The first `painted` entries make the picture; those behind draw masking parts. */
@@ -46,12 +46,14 @@ interface Range {
 /**
  * @param parts in the order of the rig's part table
  * @param makeDrawing compiles what the part at an index shows
+ * @param mayShow whether a part that is hidden may be shown in a pose
  */
 export function writePaintList(
   puppet: Puppet,
   parts: readonly { readonly part: Part }[],
   index: ReadonlyMap<PartId, number>,
   makeDrawing: (at: number, drawing: Drawing) => RigDrawing,
+  mayShow: (part: PartId) => boolean,
 ): PaintList {
   const drawings: RigDrawing[] = []
   const paint: PaintOp[] = []
@@ -79,7 +81,7 @@ export function writePaintList(
   const walk = (at: number, isMask: boolean): void => {
     const { part } = parts[at]!
     // A masking part masks even where it is hidden itself.
-    if (!isMask && !part.visible) return
+    if (!isMask && !part.visible && !mayShow(part.id)) return
     const push = paint.length
     const layer = layerOf(part)
     paint.push({ op: 'push', part: at, end: 0, layer })
@@ -100,4 +102,39 @@ export function writePaintList(
     range.to = paint.length
   }
   return { drawings, shown, paint, painted }
+}
+
+/**
+ * The paint list with parts in another order among their siblings.
+ *
+ * @param stepsOf by how many siblings a part goes to the front, or back where it is negative
+ */
+export function reorderedPaint({ paint, painted }: PaintList, stepsOf: (part: number) => number): readonly PaintOp[] {
+  const out: PaintOp[] = []
+  const copy = (from: number, to: number): void => {
+    const children: { from: number; to: number; place: number }[] = []
+    for (let i = from; i < to; i++) {
+      const op = paint[i]!
+      if (op.op !== 'push') {
+        out.push(op)
+        continue
+      }
+      const steps = stepsOf(op.part)
+      // Just past as many siblings as it goes by.
+      children.push({ from: i, to: op.end, place: children.length + steps + 0.5 * Math.sign(steps) })
+      i = op.end
+    }
+    children.sort((a, b) => a.place - b.place)
+    for (const child of children) {
+      const push = paint[child.from] as Extract<PaintOp, { op: 'push' }>
+      const at = out.length
+      out.push(push)
+      copy(child.from + 1, child.to)
+      out[at] = { ...push, end: out.length }
+      out.push(paint[child.to]!)
+    }
+  }
+  copy(0, painted)
+  for (let i = painted; i < paint.length; i++) out.push(paint[i]!)
+  return out
 }

@@ -34,7 +34,7 @@ export function stepBack([a, b, c, d]: Jacobian, x: number, y: number, least = S
 export function posedMap(frame: Frame, part: PartId): PosedMap {
   const { rig } = frame
   const d = drawingOfPart(rig, part)
-  return d >= 0 && frame.bent[d] === 1 ? bentMap(frame, d) : rigidMap(partMap(frame, rig.parts.index.get(part)!))
+  return d >= 0 && frame.flexed[d] === 1 ? bentMap(frame, d) : rigidMap(partMap(frame, rig.parts.index.get(part)!))
 }
 
 /** Area below which a placement counts as flattened. */

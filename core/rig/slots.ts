@@ -1,8 +1,10 @@
 /** Where each channel stands in a pose array: family after family, each thing with its fields in a row. */
 import {
   constraintRest,
+  controlRest,
   deformerRest,
   fieldsOf,
+  partRest,
   POSED_FAMILIES,
   restsOf,
   stackedIn,
@@ -42,6 +44,7 @@ export function makeSlots(puppet: Puppet, bones: readonly BoneId[], parts: reado
     constraint: puppet.constraints.map((c) => c.id),
     deformer: [...deformers.keys()],
     handle: [...handles.keys()],
+    control: puppet.controls.map((c) => c.id),
   }
   const rest: number[] = []
   const families = {} as Record<PosedFamily, Family>
@@ -51,24 +54,25 @@ export function makeSlots(puppet: Puppet, bones: readonly BoneId[], parts: reado
     const usual = restsOf(family)
     for (let i = 0; i < ids[family].length; i++) rest.push(...usual)
   }
-  const write = (family: PosedFamily, at: number, values: readonly number[]): void => {
+  const fill = <T>(family: PosedFamily, records: Iterable<T>, restOf: (record: T, field: string) => number | undefined): void => {
     const { base, stride } = families[family]
-    values.forEach((v, k) => (rest[base + at * stride + k] = v))
+    let at = base
+    for (const record of records) {
+      fieldsOf(family).forEach((field, k) => {
+        const own = restOf(record, field)
+        if (own !== undefined) rest[at + k] = own
+      })
+      at += stride
+    }
   }
-  puppet.constraints.forEach((c, at) =>
-    write(
-      'constraint',
-      at,
-      fieldsOf('constraint').map((f) => constraintRest(c, f)),
-    ),
+  fill('constraint', puppet.constraints, constraintRest)
+  fill('deformer', deformers.values(), deformerRest)
+  fill(
+    'part',
+    parts.map((id) => puppet.parts[id]!),
+    partRest,
   )
-  ;[...deformers.values()].forEach((d, at) =>
-    write(
-      'deformer',
-      at,
-      fieldsOf('deformer').map((f) => deformerRest(d, f)),
-    ),
-  )
+  fill('control', puppet.controls, controlRest)
   return { families, rest: Float64Array.from(rest) }
 }
 
@@ -79,4 +83,13 @@ export function slotOfChannel(slots: Slots, { family, id, field }: Channel): num
   if (!isPosed(family)) return -1
   const at = slots.families[family].index.get(id)
   return at === undefined ? -1 : slotOf(slots, family, at) + fieldsOf(family).indexOf(field)
+}
+
+/** Where the channel of an address stands; -1 where there is none. */
+export function slotOfAddress(slots: Slots, address: string): number {
+  const [family = '', id = '', field = ''] = address.split('/')
+  if (!isPosed(family)) return -1
+  const at = slots.families[family].index.get(id)
+  const k = fieldsOf(family).indexOf(field)
+  return at === undefined || k < 0 ? -1 : slotOf(slots, family, at) + k
 }

@@ -44,15 +44,16 @@ export const poseDrawing = (drawing: Drawing, map: PosedMap): Drawing => ({
   shapes: drawing.shapes.map((s) => ({ ...s, paths: s.paths.map((p) => posePath(p, map)) })),
 })
 
-interface Point {
+/** An anchor with its handles in and out, relative to it. */
+export interface DrawnPoint {
   readonly x: number
   readonly y: number
   readonly handles: readonly number[]
 }
 
 /** Points of a drawing by their ids. */
-export function pointsOf(drawing: Pick<Drawing, 'shapes'>): Map<number, Point> {
-  const out = new Map<number, Point>()
+export function pointsOf(drawing: Pick<Drawing, 'shapes'>): Map<number, DrawnPoint> {
+  const out = new Map<number, DrawnPoint>()
   for (const { paths } of drawing.shapes)
     for (const { ids, anchors, handles } of paths)
       ids.forEach((id, i) => out.set(id, { x: anchors[2 * i]!, y: anchors[2 * i + 1]!, handles: handles.slice(4 * i, 4 * i + 4) }))
@@ -62,7 +63,7 @@ export function pointsOf(drawing: Pick<Drawing, 'shapes'>): Map<number, Point> {
 /** Differences smaller than this, px, are none. */
 const SAME = 1e-7
 
-const isSame = (a: Point, b: Point): boolean =>
+export const isSamePoint = (a: DrawnPoint, b: DrawnPoint): boolean =>
   Math.abs(a.x - b.x) < SAME && Math.abs(a.y - b.y) < SAME && a.handles.every((h, k) => Math.abs(h - b.handles[k]!) < SAME)
 
 /**
@@ -79,20 +80,33 @@ export function writeBack(rest: Drawing, before: Drawing, after: Drawing, map: P
   return { ...after, shapes }
 }
 
-function pathBack(path: Path, known: ReadonlyMap<number, Point>, seen: ReadonlyMap<number, Point>, map: PosedMap): Path {
+function pathBack(path: Path, known: ReadonlyMap<number, DrawnPoint>, seen: ReadonlyMap<number, DrawnPoint>, map: PosedMap): Path {
   const anchors: number[] = []
   const handles: number[] = []
   path.ids.forEach((id, i) => {
-    const now: Point = { x: path.anchors[2 * i]!, y: path.anchors[2 * i + 1]!, handles: path.handles.slice(4 * i, 4 * i + 4) }
+    const now: DrawnPoint = { x: path.anchors[2 * i]!, y: path.anchors[2 * i + 1]!, handles: path.handles.slice(4 * i, 4 * i + 4) }
     const [old, was] = [known.get(id), seen.get(id)]
-    const kept = old && was && isSame(was, now) ? old : pointBack(now, old, map)
+    const kept = old && was && isSamePoint(was, now) ? old : pointBack(old && was ? without(now, was, old, map) : now, old, map)
     anchors.push(kept.x, kept.y)
     handles.push(...kept.handles)
   })
   return { ...path, anchors, handles }
 }
 
-function pointBack({ x, y, handles }: Point, near: Vec | undefined, map: PosedMap): Point {
+/** A point less what is seen of it besides its pose: what responses move of it is not its rest. */
+function without(now: DrawnPoint, seen: DrawnPoint, rest: DrawnPoint, map: PosedMap): DrawnPoint {
+  const posed = map.toCanvas(rest)
+  const bend = rest.handles.some((h) => h !== 0) ? map.derivative(rest) : null
+  const [a, b, c, d] = rest.handles as [number, number, number, number]
+  const handles = bend ? [...forward(bend, a, b), ...forward(bend, c, d)] : [0, 0, 0, 0]
+  return {
+    x: now.x - (seen.x - posed.x),
+    y: now.y - (seen.y - posed.y),
+    handles: now.handles.map((h, k) => h - (seen.handles[k]! - handles[k]!)),
+  }
+}
+
+function pointBack({ x, y, handles }: DrawnPoint, near: Vec | undefined, map: PosedMap): DrawnPoint {
   const at = spotBack(x, y, map, near)
   if (handles.every((h) => h === 0)) return { ...at, handles }
   const bend = map.derivative(at)

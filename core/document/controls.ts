@@ -1,0 +1,90 @@
+/** Controls: sliders, dials, pads, toggles and levers, and what they drive. */
+import { z } from 'zod'
+import { finite, Name, Vec } from './basics'
+import { BoneId, ControlId, PartId, PoseId } from './ids'
+
+/** A way from 0 to 1 as a cubic curve from (0, 0) to (1, 1) with two handles [x1, y1, x2, y2]; x1 and x2 within 0 to 1. */
+export const Curve = z
+  .tuple([finite, finite, finite, finite])
+  .refine(([x1, , x2]) => x1 >= 0 && x1 <= 1 && x2 >= 0 && x2 <= 1, 'the handles of a curve must not go back')
+export type Curve = z.infer<typeof Curve>
+
+export const Range = z
+  .object({ min: finite, max: finite, rest: finite })
+  .refine((r) => r.min < r.max, 'a range needs room between its ends')
+  .refine((r) => r.rest >= r.min && r.rest <= r.max, 'rest must lie within the range')
+export type Range = z.infer<typeof Range>
+
+/**
+ * A channel that goes along with a control: while the control goes from `from[0]` to `from[1]`, it is moved by `to[0]` to
+ * `to[1]`, less what it is moved by at the control's rest. `axis` is the direction of a pad that counts.
+ */
+export const Tie = z.object({
+  channel: z.string().max(200),
+  axis: z.enum(['value', 'x', 'y']),
+  from: z.tuple([finite, finite]).refine(([a, b]) => a !== b, 'a tie needs a range that it goes by'),
+  to: z.tuple([finite, finite]),
+  curve: Curve.nullable(),
+})
+export type Tie = z.infer<typeof Tie>
+
+/** Where a control can be taken hold of besides the shelf. */
+export const ControlPlace = z.discriminatedUnion('on', [
+  z.object({ on: z.literal('shelf') }),
+  /** Pinned to a part, going along with the spot `at` of its own space, or to the canvas where `part` is null. */
+  z.object({ on: z.literal('stage'), part: PartId.nullable(), at: Vec, size: z.number().min(24).max(400) }),
+])
+export type ControlPlace = z.infer<typeof ControlPlace>
+
+export const ControlKind = z.enum(['slider', 'dial', 'pad', 'toggle', 'lever'])
+export type ControlKind = z.infer<typeof ControlKind>
+
+export const CONTROL_COLOURS = 8
+
+export const Control = z
+  .object({
+    id: ControlId,
+    name: Name,
+    kind: ControlKind,
+    colour: z.number().int().min(1).max(CONTROL_COLOURS),
+    /** Name of the group that it stands in; empty for none. */
+    group: z.string().max(80),
+    /** Of a pad the way to the right; of a lever the bone's limits count instead. */
+    range: Range,
+    /** Of a pad the way up; null for all others. */
+    up: Range.nullable(),
+    /** Values are whole steps away from rest; 0 for none. */
+    step: z.number().min(0),
+    /** Whether it goes back to rest when it is let go of. */
+    springs: z.boolean(),
+    /** Whether its range stays as far to one side of rest as to the other. */
+    symmetric: z.boolean(),
+    /** The bone that a lever is. */
+    bone: BoneId.nullable(),
+    ties: z.array(Tie).max(100),
+    place: ControlPlace,
+  })
+  .refine((c) => (c.kind === 'pad') === (c.up !== null), 'a pad has two ranges, all others have one')
+  .refine((c) => (c.kind === 'lever') === (c.bone !== null), 'a lever is a bone, all others are none')
+export type Control = z.infer<typeof Control>
+
+/** Values of channels that were kept under a name. */
+export const SavedPose = z.object({ id: PoseId, name: Name, values: z.record(z.string(), finite) })
+export type SavedPose = z.infer<typeof SavedPose>
+
+/** Axes of a control that can be set. */
+export const axesOf = ({ kind }: Pick<Control, 'kind'>): readonly ('value' | 'x' | 'y')[] =>
+  kind === 'pad' ? ['x', 'y'] : kind === 'lever' ? [] : ['value']
+
+/** The range along an axis. */
+export const rangeAlong = (control: Control, axis: 'value' | 'x' | 'y'): Range => (axis === 'y' ? control.up! : control.range)
+
+/** Address of a control's value along an axis; of a lever the angle of its bone. */
+export const controlChannel = ({ id, bone }: Pick<Control, 'id' | 'bone'>, axis: 'value' | 'x' | 'y' = 'value'): string =>
+  bone === null ? `control/${id}/${axis}` : `bone/${bone}/angle`
+
+/** A value brought to whole steps from rest, and into the range. */
+export function stepped({ step }: Pick<Control, 'step'>, { min, max, rest }: Range, value: number): number {
+  const whole = step > 0 ? rest + Math.round((value - rest) / step) * step : value
+  return Math.min(max, Math.max(min, whole))
+}

@@ -1,0 +1,112 @@
+/** Commands on responses and their stops. */
+import { z } from 'zod'
+import { ResponseId, StopId } from '../document/ids'
+import { Change, changeKey, Response, Stop, type Puppet } from '../document/schema'
+import { restOfInput } from '../rig/answers/inputs'
+import { isHeard } from './answers'
+import { command, EditError } from './command'
+
+function responseAt(puppet: Puppet, id: string): number {
+  const at = puppet.responses.findIndex((r) => r.id === id)
+  if (at < 0) throw new EditError(`There is no response "${id}" in this puppet.`)
+  return at
+}
+
+export const responseOf = (puppet: Puppet, id: string): Response => puppet.responses[responseAt(puppet, id)]!
+
+function stopAt({ stops, name }: Response, id: string): number {
+  const at = stops.findIndex((s) => s.id === id)
+  if (at < 0) throw new EditError(`“${name}” has no stop "${id}".`)
+  return at
+}
+
+/** Distance within which two stops are in one place. */
+const SAME = 1e-9
+
+function checkStop(puppet: Puppet, response: Response, stop: Stop): void {
+  if (stop.at.length !== response.inputs.length) throw new EditError('A stop needs one number for each input.')
+  const isAt = (at: readonly number[]): boolean => at.every((v, k) => Math.abs(v - stop.at[k]!) < SAME)
+  if (isAt(response.inputs.map((input) => restOfInput(puppet, input) ?? NaN)))
+    throw new EditError('Rest stays as it is: bring the input away from rest first.')
+  const there = response.stops.find((s) => s.id !== stop.id && isAt(s.at))
+  if (there) throw new EditError('There is a stop in this place already.')
+  if (new Set(stop.changes.map(changeKey)).size < stop.changes.length) throw new EditError('A stop changes one thing twice.')
+}
+
+function checkResponse(puppet: Puppet, response: Response): void {
+  if (!response.inputs.every((input) => isHeard(puppet, input)))
+    throw new EditError(`“${response.name}” would listen to what is not there.`)
+  const seen = new Set(response.inputs.map((input) => JSON.stringify(input)))
+  if (seen.size < response.inputs.length) throw new EditError('A response listens to each input once.')
+  for (const stop of response.stops) checkStop(puppet, response, stop)
+}
+
+export const addResponse = command('response.add', 'Add response', z.object({ response: Response }), (puppet, { response }) => {
+  if (puppet.responses.some((r) => r.id === response.id)) throw new EditError(`There is already a response "${response.id}".`)
+  checkResponse(puppet, response)
+  puppet.responses.push(response)
+})
+
+/** Replaces a response by another form of it, stops included. */
+export const setResponse = command('response.set', 'Change response', z.object({ response: Response }), (puppet, { response }) => {
+  const at = responseAt(puppet, response.id)
+  checkResponse(puppet, response)
+  puppet.responses[at] = response
+})
+
+export const deleteResponse = command('response.delete', 'Delete response', z.object({ response: ResponseId }), (puppet, { response }) => {
+  puppet.responses.splice(responseAt(puppet, response), 1)
+})
+
+export const orderResponse = command(
+  'response.order',
+  'Reorder responses',
+  z.object({ response: ResponseId, index: z.number().int().min(0) }),
+  (puppet, { response, index }) => {
+    const [moved] = puppet.responses.splice(responseAt(puppet, response), 1)
+    puppet.responses.splice(Math.min(index, puppet.responses.length), 0, moved!)
+  },
+)
+
+export const addStop = command('stop.add', 'Add stop', z.object({ response: ResponseId, stop: Stop }), (puppet, { response, stop }) => {
+  const owner = responseOf(puppet, response)
+  if (owner.stops.some((s) => s.id === stop.id)) throw new EditError(`“${owner.name}” has a stop "${stop.id}" already.`)
+  checkStop(puppet, owner, stop)
+  owner.stops.push(stop)
+})
+
+/** Moves a stop to another place of its inputs. */
+export const moveStop = command(
+  'stop.move',
+  'Move stop',
+  z.object({ response: ResponseId, stop: StopId, at: Stop.shape.at }),
+  (puppet, { response, stop, at }) => {
+    const owner = responseOf(puppet, response)
+    const moved = owner.stops[stopAt(owner, stop)]!
+    checkStop(puppet, owner, { ...moved, at })
+    moved.at = at
+  },
+)
+
+/** Sets what a stop changes. */
+export const recordStop = command(
+  'stop.record',
+  'Record',
+  z.object({ response: ResponseId, stop: StopId, changes: z.array(Change) }),
+  (puppet, { response, stop, changes }) => {
+    const owner = responseOf(puppet, response)
+    const recorded = { ...owner.stops[stopAt(owner, stop)]!, changes }
+    checkStop(puppet, owner, recorded)
+    owner.stops[stopAt(owner, stop)] = recorded
+  },
+)
+
+export const deleteStop = command(
+  'stop.delete',
+  'Delete stop',
+  z.object({ response: ResponseId, stop: StopId }),
+  (puppet, { response, stop }) => {
+    const owner = responseOf(puppet, response)
+    owner.stops.splice(stopAt(owner, stop), 1)
+  },
+)

@@ -1,0 +1,183 @@
+/**
+ * Drawings whose points responses move. What is added to their points is summed in the part's own space and laid onto what the
+ * pose makes of them: each point takes its shift the way the pose turns and stretches the drawing there. Weights of bones
+ * stay those of the drawing at rest, as skin keeps its own.
+ */
+import type { ChangeOf, Drawing } from '../../document/schema'
+import { fixPoints, place, runCourse, type Course, type Fixed } from '../course'
+import type { Shape } from '../deform/shape'
+import { drawnForm } from '../drawnForm'
+import type { Frame } from '../evaluate'
+import { rigidGeometry, type Geometry, type ShapeGeometry } from '../geometry'
+import type { Soft } from '../soften'
+import { curvedGeometry, laidPoints, layoutOf, shiftPoints, type LaidPoint, type Layout } from './layout'
+
+export interface Reshape {
+  /** The drawing as the document has it. */
+  readonly source: Drawing
+  /** Null for drawings whose form as it is painted has other points than theirs: swelling lines, hidden stretches. */
+  readonly layout: Layout | null
+  readonly points: readonly LaidPoint[]
+  /** How shifts go where the drawing bends; null where it moves as one piece. */
+  readonly turns: Turns | null
+}
+
+/** For each anchor two points beside it, fixed as the anchor is: where they go tells how the pose turns and stretches there. */
+interface Turns {
+  /** [n] of each painted point its anchor among those below */
+  readonly anchorOf: Int32Array
+  /** [2k] samples that the anchors are */
+  readonly samples: Int32Array
+  readonly beside: readonly [Float64Array, Float64Array]
+  readonly fixed: readonly [Fixed, Fixed]
+  readonly posed: readonly [Float64Array, Float64Array]
+}
+
+/** Step to the points beside an anchor, px of the part's own space. */
+const STEP = 0.5
+
+const kept = new WeakMap<Drawing, Map<string, Geometry>>()
+
+/** The geometry of a reshaped part: its own, since parts that share a drawing may be reshaped apart. */
+export function ownGeometry(drawing: Drawing, part: string, geometry: Geometry | null): Geometry {
+  const known = kept.get(drawing) ?? new Map<string, Geometry>()
+  kept.set(drawing, known)
+  const form = drawnForm(drawing)
+  let own = known.get(part)
+  if (!own || (geometry && own.points !== geometry.points)) {
+    const base = geometry ?? (form === drawing ? curvedGeometry(drawing) : rigidGeometry(form))
+    own = { points: base.points, shapes: base.shapes.map((s): ShapeGeometry => ({ ...s })) }
+    known.set(part, own)
+  }
+  return own
+}
+
+export function makeReshape(source: Drawing, soft: Soft | null, shapes: readonly Shape[]): Reshape {
+  const isPlain = drawnForm(source) === source
+  if (!isPlain) return { source, layout: null, points: [], turns: null }
+  const layout = layoutOf(source, soft ? (k) => soft.bent.splits[k]! : undefined)
+  return { source, layout, points: laidPoints(layout), turns: soft && makeTurns(soft, shapes) }
+}
+
+function makeTurns({ bent, course }: Soft, shapes: readonly Shape[]): Turns {
+  const samples = [...new Set(bent.anchor)]
+  const index = new Map(samples.map((s, k) => [s, k]))
+  const own = new Float64Array(2 * samples.length)
+  samples.forEach((s, k) => own.set(bent.samples.subarray(2 * s, 2 * s + 2), 2 * k))
+  const beside = [0, 1].map((axis) => own.map((v, k) => (k % 2 === axis ? v + STEP : v))) as [Float64Array, Float64Array]
+  return {
+    anchorOf: bent.anchor.map((s) => index.get(s)!),
+    samples: Int32Array.from(samples),
+    beside,
+    fixed: [fixBeside(course, shapes, beside[0], own), fixBeside(course, shapes, beside[1], own)],
+    posed: [new Float64Array(own.length), new Float64Array(own.length)],
+  }
+}
+
+/** Points fixed with the weights of others: deformers see them where they are, bones as if they were there. */
+function fixBeside(course: Course, shapes: readonly Shape[], points: Float64Array, as: Float64Array): Fixed {
+  const [own, other] = [fixPoints(course, shapes, points), fixPoints(course, shapes, as)]
+  return {
+    ...own,
+    weights: other.weights,
+    centres: other.centres,
+    fused: own.fused && other.fused && { ...own.fused, weights: other.fused.weights },
+  }
+}
+
+/**
+ * Shifts of painted points by a change of the drawing's points.
+ *
+ * @param into receives the number of each moved point with its shift, in the part's own space
+ */
+export function shiftsOf(reshape: Reshape, change: ChangeOf<'points'>, into: (point: number, x: number, y: number) => void): void {
+  if (reshape.layout) return shiftPoints(reshape.layout, change, into)
+  // What is painted has points of its own: what became of them is told by making the form anew.
+  const [before, after] = [drawnForm(reshape.source), drawnForm(movedDrawing(reshape.source, change))].map((f) => rigidGeometry(f).points)
+  if (before!.length !== after!.length) return
+  for (let i = 0; i < before!.length / 2; i++) {
+    const [x, y] = [after![2 * i]! - before![2 * i]!, after![2 * i + 1]! - before![2 * i + 1]!]
+    if (x !== 0 || y !== 0) into(i, x, y)
+  }
+}
+
+/** A drawing with its points moved by a change. */
+export function movedDrawing(drawing: Drawing, { ids, by, widths }: Pick<ChangeOf<'points'>, 'ids' | 'by' | 'widths'>): Drawing {
+  const at = new Map(ids.map((id, k) => [id, k]))
+  const shapes = drawing.shapes.map((shape) => ({
+    ...shape,
+    paths: shape.paths.map((path) => {
+      const moved = path.ids.map((id) => at.get(id))
+      if (moved.every((k) => k === undefined)) return path
+      const added = (k: number | undefined, n: number): number => (k === undefined ? 0 : by[6 * k + n]!)
+      return {
+        ...path,
+        anchors: path.anchors.map((v, n) => v + added(moved[n >> 1], n & 1)),
+        handles: path.handles.map((v, n) => v + added(moved[n >> 2], 2 + (n & 3))),
+        ...(path.widths &&
+          widths && { widths: path.widths.map((w, n) => Math.max(0, w + (moved[n] === undefined ? 0 : widths[moved[n]]!))) }),
+      }
+    }),
+  }))
+  return { ...drawing, shapes }
+}
+
+/**
+ * Lays shifts onto posed points.
+ *
+ * @param base where the shifts [2n] stand among the answers, in the part's own space
+ * @param points [2n] posed; changed
+ */
+export function layShifts(frame: Frame, d: number, { turns }: Reshape, base: number, points: Float64Array): void {
+  const { answers } = frame
+  if (frame.flexed[d] === 0 || !turns) return layRigidly(answers, base, frame.parts, 6 * frame.rig.drawings[d]!.part, points)
+  const samples = frame.samples[d]!
+  const { beside, fixed, posed, anchorOf } = turns
+  const { course } = frame.rig.drawings[d]!.soft!
+  runCourse(frame.stand, course, fixed[0], beside[0], posed[0])
+  runCourse(frame.stand, course, fixed[1], beside[1], posed[1])
+  for (let i = 0; i < points.length / 2; i++) {
+    const x = answers[base + 2 * i]!
+    const y = answers[base + 2 * i + 1]!
+    if (x === 0 && y === 0) continue
+    const k = 2 * anchorOf[i]!
+    const s = 2 * turns.samples[anchorOf[i]!]!
+    points[2 * i]! += ((posed[0][k]! - samples[s]!) * x + (posed[1][k]! - samples[s]!) * y) / STEP
+    points[2 * i + 1]! += ((posed[0][k + 1]! - samples[s + 1]!) * x + (posed[1][k + 1]! - samples[s + 1]!) * y) / STEP
+  }
+}
+
+function layRigidly(shifts: Float64Array, at: number, map: Float64Array, m: number, points: Float64Array): void {
+  for (let i = 0; i < points.length / 2; i++) {
+    const x = shifts[at + 2 * i]!
+    const y = shifts[at + 2 * i + 1]!
+    if (x === 0 && y === 0) continue
+    points[2 * i]! += map[m]! * x + map[m + 2]! * y
+    points[2 * i + 1]! += map[m + 1]! * x + map[m + 3]! * y
+  }
+}
+
+/** How the pose turns and stretches a drawing at a painted point: where (1, 0) and (0, 1) go. */
+export function turnAt(frame: Frame, d: number, { turns }: Reshape, point: number): [number, number, number, number] {
+  const { part, soft } = frame.rig.drawings[d]!
+  if (frame.flexed[d] === 0 || !turns) {
+    const m = frame.parts
+    return [m[6 * part]!, m[6 * part + 1]!, m[6 * part + 2]!, m[6 * part + 3]!]
+  }
+  const { beside, fixed, posed } = turns
+  for (const axis of [0, 1] as const) runCourse(frame.stand, soft!.course, fixed[axis], beside[axis], posed[axis])
+  const samples = frame.samples[d]!
+  const k = 2 * turns.anchorOf[point]!
+  const s = 2 * turns.samples[turns.anchorOf[point]!]!
+  const [a, b] = posed
+  return [
+    (a[k]! - samples[s]!) / STEP,
+    (a[k + 1]! - samples[s + 1]!) / STEP,
+    (b[k]! - samples[s]!) / STEP,
+    (b[k + 1]! - samples[s + 1]!) / STEP,
+  ]
+}
+
+/** Points of a drawing that moves as one piece, posed. */
+export const placeRigid = (geometry: Geometry, parts: Float64Array, at: number, out: Float64Array): void =>
+  place(parts, at, geometry.points, out)

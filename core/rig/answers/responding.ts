@@ -1,0 +1,341 @@
+/**
+ * Responses at work. Each kind finds out which of its stops count, and how much, and adds what was recorded there to the
+ * answers: only stops that count cost anything.
+ */
+import type { Response } from '../../document/schema'
+import { NaturalField } from '../../solve/natural'
+import { riseAt, slopesAlong } from '../../solve/ruler'
+import type { Frame } from '../evaluate'
+import type { RigInput } from './inputs'
+import type { Recorded } from './recorded'
+import type { Answerer } from './answerer'
+
+/** What all kinds have in common. */
+export interface Responding {
+  readonly source: Response
+  readonly inputs: readonly RigInput[]
+  /** In the order of the stops. */
+  readonly recorded: readonly Recorded[]
+  /** Its number among all answerers, by which a frame remembers which stop was chosen last. */
+  readonly number: number
+  /** Decides who chooses: the highest does. */
+  readonly rank: number
+  readonly isLate: boolean
+  readonly movesBones: boolean
+}
+
+/** Margin within which a choice stays as it was, as a share of the way between two stops. */
+const STICKY = 0.04
+
+/** Chooses for channels, where nothing of a higher rank has done so. */
+class Choices {
+  private readonly slots: Int32Array
+  private readonly to: Float64Array
+
+  constructor(
+    choices: ReadonlyMap<number, number>,
+    private readonly rank: number,
+  ) {
+    this.slots = Int32Array.from(choices.keys())
+    this.to = Float64Array.from(choices.values())
+  }
+
+  choose({ answers, ranks }: Frame): void {
+    for (let k = 0; k < this.slots.length; k++) {
+      const slot = this.slots[k]!
+      if (ranks[slot]! >= this.rank) continue
+      ranks[slot] = this.rank
+      answers[slot] = this.to[k]!
+    }
+  }
+}
+
+/** Places that any of some stops move, in order. */
+const placesOf = (recorded: readonly Recorded[], of: 'sums' | 'factors'): Int32Array =>
+  Int32Array.from(new Set(recorded.flatMap((r) => [...r[of].keys()]))).sort()
+
+const EMPTY: Recorded = { sums: new Map(), factors: new Map(), choices: new Map() }
+
+/** A stretch between two knots of a ruler: places that move in it, with values and slopes at both ends. */
+interface Stretch {
+  readonly places: Int32Array
+  /** Places before this number are added to, those from it on multiplied. */
+  readonly sums: number
+  readonly from: Float64Array
+  readonly to: Float64Array
+  readonly slopeFrom: Float64Array
+  readonly slopeTo: Float64Array
+}
+
+/** One input, stops along it, rest among them. */
+export class Ruler implements Answerer {
+  readonly id: string
+  readonly isLate: boolean
+  readonly movesBones: boolean
+  private readonly input: RigInput
+  private readonly knots: Float64Array
+  private readonly restKnot: number
+  private readonly stretches: readonly Stretch[]
+  private readonly choices: readonly Choices[]
+  private readonly hasChoices: boolean
+
+  constructor(private readonly own: Responding) {
+    const { source, inputs, recorded } = own
+    this.id = source.id
+    this.isLate = own.isLate
+    this.movesBones = own.movesBones
+    this.input = inputs[0]!
+    const stops = [
+      { at: this.input.rest, recorded: EMPTY },
+      ...source.stops.map((s, k) => ({ at: s.at[0]!, recorded: recorded[k]! })).filter((s) => s.at !== this.input.rest),
+    ].sort((a, b) => a.at - b.at)
+    this.knots = Float64Array.from(stops, (s) => s.at)
+    this.restKnot = stops.findIndex((s) => s.recorded === EMPTY)
+    this.stretches = stretchesOf(
+      source,
+      this.knots,
+      stops.map((s) => s.recorded),
+    )
+    this.choices = stops.map((s) => new Choices(s.recorded.choices, own.rank))
+    this.hasChoices = recorded.some((r) => r.choices.size > 0)
+  }
+
+  act(frame: Frame): void {
+    const { knots, restKnot } = this
+    const x = this.input.read(frame)
+    const last = knots.length - 1
+    if (last === 0) return
+    if (x === knots[restKnot]!) {
+      if (this.hasChoices) frame.memory[this.own.number] = restKnot
+      return
+    }
+    let k = 0
+    while (k < last - 1 && x >= knots[k + 1]!) k++
+    const share = (x - knots[k]!) / (knots[k + 1]! - knots[k]!)
+    if (this.hasChoices) this.choices[this.chosen(frame, k, share)]!.choose(frame)
+    if (share < 0 || share > 1) this.beyond(frame, k, share)
+    else this.between(frame, this.stretches[k]!, knots[k + 1]! - knots[k]!, share)
+  }
+
+  /** The knot whose choices count: the nearer one, staying with the last while there is little between them. */
+  private chosen({ memory }: Frame, k: number, share: number): number {
+    const { number, source } = this.own
+    // Rest is the far side of a switch wherever it stands: a choice is made at `switchAt` of the way away from rest.
+    const at = k < this.restKnot ? 1 - source.switchAt : source.switchAt
+    const before = memory[number]!
+    const stays = (before === k || before === k + 1) && Math.abs(share - at) <= STICKY
+    const chosen = stays ? before : share < at ? k : k + 1
+    memory[number] = chosen
+    return chosen
+  }
+
+  private between({ answers }: Frame, s: Stretch, step: number, share: number): void {
+    const { source } = this.own
+    const { places, sums, from, to, slopeFrom, slopeTo } = s
+    if (source.between === 'smooth') {
+      const t = share
+      const a = t * t * (2 * t - 3) + 1
+      const m = step * t * (t - 1) * (t - 1)
+      const n = step * t * t * (t - 1)
+      for (let i = 0; i < sums; i++) answers[places[i]!]! += a * from[i]! + (1 - a) * to[i]! + m * slopeFrom[i]! + n * slopeTo[i]!
+      for (let i = sums; i < places.length; i++)
+        answers[places[i]!]! *= 1 + a * from[i]! + (1 - a) * to[i]! + m * slopeFrom[i]! + n * slopeTo[i]!
+      return
+    }
+    const b = source.between === 'even' ? share : riseAt(source.curve, share)
+    for (let i = 0; i < sums; i++) answers[places[i]!]! += (1 - b) * from[i]! + b * to[i]!
+    for (let i = sums; i < places.length; i++) answers[places[i]!]! *= 1 + (1 - b) * from[i]! + b * to[i]!
+  }
+
+  /** Past the last stop: as there, or on at its slope. Past rest there is nothing that was recorded. */
+  private beyond({ answers }: Frame, k: number, share: number): void {
+    const { knots, restKnot } = this
+    const end = share < 0 ? k : k + 1
+    if (end === restKnot) return
+    const { places, sums, from, to, slopeFrom, slopeTo } = this.stretches[k]!
+    const values = share < 0 ? from : to
+    const slopes = share < 0 ? slopeFrom : slopeTo
+    const far = this.own.source.beyond === 'hold' ? 0 : (share < 0 ? share : share - 1) * (knots[k + 1]! - knots[k]!)
+    for (let i = 0; i < sums; i++) answers[places[i]!]! += values[i]! + far * slopes[i]!
+    for (let i = sums; i < places.length; i++) answers[places[i]!]! *= 1 + values[i]! + far * slopes[i]!
+  }
+}
+
+function stretchesOf({ between, overshoots }: Response, knots: Float64Array, recorded: readonly Recorded[]): Stretch[] {
+  const xs = [...knots]
+  const columns = (['sums', 'factors'] as const).flatMap((of) =>
+    [...placesOf(recorded, of)].map((place) => {
+      const values = recorded.map((r) => r[of].get(place) ?? 0)
+      const chord = (i: number): number => (values[i + 1]! - values[i]!) / (xs[i + 1]! - xs[i]!)
+      const slopes = between === 'smooth' ? slopesAlong(xs, values, overshoots) : xs.map((_, i) => (i === 0 ? chord(0) : chord(i - 1)))
+      return { place, of, values, slopes }
+    }),
+  )
+  return xs.slice(1).map((_, k): Stretch => {
+    const moved = columns.filter(({ values, slopes }) => [values, slopes].some((v) => v[k] !== 0 || v[k + 1] !== 0))
+    const column = (pick: (c: (typeof moved)[number]) => number): Float64Array => Float64Array.from(moved, pick)
+    return {
+      places: Int32Array.from(moved, (c) => c.place),
+      sums: moved.filter((c) => c.of === 'sums').length,
+      from: column((c) => c.values[k]!),
+      to: column((c) => c.values[k + 1]!),
+      slopeFrom: column((c) => c.slopes[k]!),
+      slopeTo: column((c) => c.slopes[k + 1]!),
+    }
+  })
+}
+
+/** Two inputs, stops in the plane, rest among them. */
+export class Pad implements Answerer {
+  readonly id: string
+  readonly isLate: boolean
+  readonly movesBones: boolean
+  private readonly field: NaturalField
+  private readonly places: Int32Array
+  private readonly sums: number
+  /** [sites][places] values, and slopes along both ways. */
+  private readonly values: readonly Float64Array[]
+  private readonly slopeX: readonly Float64Array[]
+  private readonly slopeY: readonly Float64Array[]
+  private readonly product: Float64Array
+  private readonly choices: readonly Choices[]
+  private readonly hasChoices: boolean
+  /** What makes both ways as long as each other for telling what is near. */
+  private readonly unit: readonly [number, number]
+
+  constructor(private readonly own: Responding) {
+    const { source, inputs, recorded } = own
+    this.id = source.id
+    this.isLate = own.isLate
+    this.movesBones = own.movesBones
+    const rest = inputs.map((i) => i.rest)
+    const apart = source.stops.filter((s) => s.at[0] !== rest[0] || s.at[1] !== rest[1])
+    const all = [{ at: rest, recorded: EMPTY }, ...apart.map((s) => ({ at: s.at, recorded: recorded[source.stops.indexOf(s)]! }))]
+    const extent = (axis: number): number => Math.max(...all.map((s) => Math.abs(s.at[axis]! - rest[axis]!))) || 1
+    this.unit = [1 / extent(0), 1 / extent(1)]
+    this.field = new NaturalField(Float64Array.from(all.flatMap((s) => s.at.map((v, axis) => v * this.unit[axis]!))))
+    const lists = all.map((s) => s.recorded)
+    const [sums, factors] = [placesOf(lists, 'sums'), placesOf(lists, 'factors')]
+    this.places = Int32Array.from([...sums, ...factors])
+    this.sums = sums.length
+    const valueOf = (r: Recorded, i: number): number => (i < sums.length ? r.sums : r.factors).get(this.places[i]!) ?? 0
+    this.values = lists.map((r) => Float64Array.from(this.places, (_, i) => valueOf(r, i)))
+    this.slopeX = lists.map(() => new Float64Array(this.places.length))
+    this.slopeY = lists.map(() => new Float64Array(this.places.length))
+    this.product = new Float64Array(factors.length)
+    this.makeSlopes()
+    this.choices = lists.map((r) => new Choices(r.choices, own.rank))
+    this.hasChoices = recorded.some((r) => r.choices.size > 0)
+  }
+
+  private makeSlopes(): void {
+    const { field, values, places } = this
+    const column = new Float64Array(field.count)
+    const slopes = new Float64Array(2 * field.count)
+    for (let i = 0; i < places.length; i++) {
+      for (let k = 0; k < field.count; k++) column[k] = values[k]![i]!
+      if (this.own.source.between === 'smooth') field.slopes(column, this.own.source.overshoots, slopes)
+      for (let k = 0; k < field.count; k++) {
+        this.slopeX[k]![i] = slopes[2 * k]!
+        this.slopeY[k]![i] = slopes[2 * k + 1]!
+      }
+    }
+  }
+
+  act(frame: Frame): void {
+    const { own, field, places, sums, values, slopeX, slopeY, product } = this
+    const { answers } = frame
+    const x = own.inputs[0]!.read(frame)
+    const y = own.inputs[1]!.read(frame)
+    if (field.count === 1 || (x === own.inputs[0]!.rest && y === own.inputs[1]!.rest)) {
+      if (this.hasChoices) frame.memory[own.number] = 0
+      return
+    }
+    field.look(x * this.unit[0], y * this.unit[1])
+    if (this.hasChoices) this.choices[this.chosen(frame)]!.choose(frame)
+    product.fill(0)
+    const isSmooth = own.source.between === 'smooth'
+    for (let n = 0; n < field.nearCount; n++) {
+      const k = field.near[n]!
+      // Evenly, the coordinates themselves say how much each stop counts.
+      const a = isSmooth ? field.value[k]! : field.shares[k]!
+      const b = isSmooth ? field.slopeX[k]! : 0
+      const c = isSmooth ? field.slopeY[k]! : 0
+      const [z, u, v] = [values[k]!, slopeX[k]!, slopeY[k]!]
+      for (let i = 0; i < sums; i++) answers[places[i]!]! += a * z[i]! + b * u[i]! + c * v[i]!
+      for (let i = sums; i < places.length; i++) product[i - sums]! += a * z[i]! + b * u[i]! + c * v[i]!
+    }
+    for (let i = sums; i < places.length; i++) answers[places[i]!]! *= 1 + product[i - sums]!
+  }
+
+  /** The stop that counts most, staying with the last one while another counts hardly more. */
+  private chosen({ memory }: Frame): number {
+    const { shares, near, nearCount } = this.field
+    let best = near[0]!
+    for (let n = 1; n < nearCount; n++) if (shares[near[n]!]! > shares[best]!) best = near[n]!
+    const before = memory[this.own.number]!
+    if (before >= 0 && before < shares.length && shares[best]! - shares[before]! <= 2 * STICKY) best = before
+    memory[this.own.number] = best
+    return best
+  }
+}
+
+/** A correction: its one recording fades in as all of its inputs go from rest to where it was made. */
+export class Correction implements Answerer {
+  readonly id: string
+  readonly isLate: boolean
+  readonly movesBones: boolean
+  private readonly stops: readonly {
+    readonly at: readonly number[]
+    readonly places: Int32Array
+    readonly sums: number
+    readonly values: Float64Array
+    readonly choices: Choices
+  }[]
+
+  constructor(private readonly own: Responding) {
+    const { source, recorded } = own
+    this.id = source.id
+    this.isLate = own.isLate
+    this.movesBones = own.movesBones
+    this.stops = source.stops.map(({ at }, k) => {
+      const r = recorded[k]!
+      return {
+        at,
+        places: Int32Array.from([...r.sums.keys(), ...r.factors.keys()]),
+        sums: r.sums.size,
+        values: Float64Array.from([...r.sums.values(), ...r.factors.values()]),
+        choices: new Choices(r.choices, own.rank),
+      }
+    })
+  }
+
+  act(frame: Frame): void {
+    const { answers, memory } = frame
+    for (const { at, places, sums, values, choices } of this.stops) {
+      const share = this.shareAt(frame, at)
+      const isOn = share >= this.own.source.switchAt + (memory[this.own.number] === 1 ? -STICKY : 0)
+      memory[this.own.number] = Number(isOn)
+      if (isOn) choices.choose(frame)
+      if (share === 0) continue
+      for (let i = 0; i < sums; i++) answers[places[i]!]! += share * values[i]!
+      for (let i = sums; i < places.length; i++) answers[places[i]!]! *= 1 + share * values[i]!
+    }
+  }
+
+  private shareAt(frame: Frame, at: readonly number[]): number {
+    const { inputs, source } = this.own
+    let all = 1
+    for (let k = 0; k < inputs.length; k++) {
+      const rest = inputs[k]!.rest
+      const way = at[k]! - rest
+      if (way === 0) continue
+      const share = eased(source, Math.min(1, Math.max(0, (inputs[k]!.read(frame) - rest) / way)))
+      all = source.fade === 'product' ? all * share : Math.min(all, share)
+    }
+    return all
+  }
+}
+
+const eased = ({ between, curve }: Response, share: number): number =>
+  between === 'even' ? share : between === 'smooth' ? share * share * (3 - 2 * share) : riseAt(curve, share)

@@ -1,0 +1,56 @@
+/** Controls at work: channels that are tied to them go along. */
+import { channelOf } from '../../document/channels'
+import { controlChannel, rangeAlong, type Control, type Puppet, type Tie } from '../../document/schema'
+import { riseAt } from '../../solve/ruler'
+import type { Frame } from '../evaluate'
+import { slotOfChannel, type Slots } from '../slots'
+import type { RigInput } from './inputs'
+import type { Answerer } from './answerer'
+
+interface RigTie {
+  readonly tie: Tie
+  readonly input: RigInput
+  readonly slot: number
+  readonly isFactor: boolean
+  /** What it is at the control's rest. */
+  readonly rest: number
+}
+
+/** Where a tie brings its channel when the control has a value. */
+export function tiedValue({ from, to, curve }: Tie, value: number): number {
+  const share = Math.min(1, Math.max(0, (value - from[0]) / (from[1] - from[0])))
+  return to[0] + (to[1] - to[0]) * (curve ? riseAt(curve, share) : share)
+}
+
+export class Tied implements Answerer {
+  readonly id: string
+  private readonly ties: readonly RigTie[]
+
+  constructor(
+    { puppet, slots }: { readonly puppet: Puppet; readonly slots: Slots },
+    control: Control,
+    inputOf: (address: string) => RigInput | null,
+    readonly isLate: boolean,
+    readonly movesBones: boolean,
+  ) {
+    this.id = control.id
+    this.ties = control.ties.flatMap((tie): RigTie[] => {
+      const input = inputOf(controlChannel(control, tie.axis))
+      const channel = channelOf(puppet, tie.channel)
+      const slot = channel ? slotOfChannel(slots, channel) : -1
+      if (!input || slot < 0) return []
+      const rest = control.bone === null ? rangeAlong(control, tie.axis).rest : input.rest
+      return [{ tie, input, slot, isFactor: channel!.kind === 'scale', rest: tiedValue(tie, rest) }]
+    })
+  }
+
+  act(frame: Frame): void {
+    const { answers } = frame
+    for (let k = 0; k < this.ties.length; k++) {
+      const { tie, input, slot, isFactor, rest } = this.ties[k]!
+      const by = tiedValue(tie, input.read(frame)) - rest
+      if (isFactor) answers[slot]! *= 1 + by
+      else answers[slot]! += by
+    }
+  }
+}
