@@ -103,7 +103,8 @@ export class Painter {
     const box = contentBox(frame, at, op.end)
     if (!box) return
     const { CK } = this
-    const { blend = 'normal', masks = [], effect = null } = op.layer ?? {}
+    const { blend = 'normal', effect = null } = op.layer ?? {}
+    const masks = frame.masked[op.part] === 1 ? (op.layer?.masks ?? []) : []
     const bounds = CK.LTRBRect(box.minX, box.minY, box.maxX, box.maxY)
     const clips = masks.map((mask) => clipOf(frame, mask))
     const cut = masks.filter((_, k) => clips[k] === null)
@@ -183,8 +184,16 @@ export class Painter {
       canvas.concat(toMatrix(frame.parts, 6 * drawing.part))
     }
     if (drawing.picture) this.pictures.draw(canvas, drawing.picture, rigid ? null : frame.samples[d]!, 1, drawing.order)
-    else for (const geometry of drawing.geometry.shapes) this.drawShape(canvas, geometry, this.pathOf(frame, d, geometry), brush)
+    else for (const geometry of drawing.geometry.shapes) this.drawShape(canvas, geometry, this.lookedPath(frame, d, geometry), brush)
     if (rigid) canvas.restore()
+  }
+
+  /** The path of a shape whose paints are as responses have them. */
+  private lookedPath(frame: Frame, d: number, geometry: ShapeGeometry): SkPath {
+    const path = this.pathOf(frame, d, geometry)
+    const looks = frame.rig.answers.looksOf.get(geometry)
+    if (looks) this.cacheOf(geometry).look(frame, d, looks)
+    return path
   }
 
   private pathOf(frame: Frame, d: number, geometry: ShapeGeometry): SkPath {

@@ -23,6 +23,16 @@ export function channelsOf(colour: string): [number, number, number] {
   return [(value >> 16) / 255, ((value >> 8) & 255) / 255, (value & 255) / 255]
 }
 
+/** #rrggbb of red, green and blue, 0 to 1. */
+export const hexOf = (...rgb: readonly [number, number, number]): string =>
+  `#${rgb
+    .map((v) =>
+      Math.round(255 * v)
+        .toString(16)
+        .padStart(2, '0'),
+    )
+    .join('')}`
+
 export type Gradient = Extract<Paint, { kind: 'linear' | 'radial' }>
 export type Textured = Exclude<Paint, { kind: 'flat' }>
 

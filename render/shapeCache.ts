@@ -5,13 +5,13 @@
  * of a drawing that bends gets a new path whenever the frame has moved on.
  */
 import type { CanvasKit, Paint as SkPaint, Path as SkPath, Shader } from 'canvaskit-wasm'
-import type { Affine } from '@marionette/core/document/schema'
+import type { Affine, Ink, Line } from '@marionette/core/document/schema'
 import { IDENTITY, invert } from '@marionette/core/geometry/affine'
 import type { Frame } from '@marionette/core/rig/evaluate'
 import { fitAffine } from '@marionette/core/rig/fit'
 import { CLOSE, CUBIC, LINE, type ShapeGeometry } from '@marionette/core/rig/geometry'
 import { free, own } from './owned'
-import { isTextured, makeInkPaint, makeLinePaint, setLineWidth } from './paints'
+import { hexOf, isTextured, makeInkPaint, makeLinePaint, setLineWidth } from './paints'
 import type { Textures } from './textures'
 
 export class ShapeCache {
@@ -24,6 +24,10 @@ export class ShapeCache {
   private penPath: SkPath | null = null
   private shaders: (Shader | null)[] = [null, null]
   private revision = -1
+  private lookRevision = -1
+  private lookFrame: Frame | null = null
+  /** The map under which gradients were made last. */
+  private shaderMap: Affine = IDENTITY
   private frame: Frame | null = null
   private readonly verbs: Uint8Array
   private readonly buffer: Float32Array
@@ -90,6 +94,37 @@ export class ShapeCache {
     return this.path!
   }
 
+  /** Paints the shape as responses have it in a frame; `looks` are those that are about it. */
+  look(frame: Frame, d: number, looks: readonly number[]): void {
+    if (this.lookRevision === frame.revision && this.lookFrame === frame) return
+    this.lookRevision = frame.revision
+    this.lookFrame = frame
+    const { ink, line } = this.geometry.shape
+    const all = frame.rig.answers.looks
+    const recoloured = new Map<Ink | Line, Map<number, string>>()
+    for (const k of looks) {
+      const { kind, of, stop } = all[k]!
+      const [r, g, b] = frame.looks.subarray(4 * k, 4 * k + 3) as unknown as [number, number, number]
+      const [part, paint] = of === 'ink' ? [ink, this.ink] : [line, this.line]
+      if (!part || !paint) continue
+      if (kind === 'width') setLineWidth(this.CK, paint, line!, (frame.bent[d] === 1 ? frame.lineScale[d]! : 1) * frame.looks[4 * k + 3]!)
+      else if (stop === null) paint.setColorComponents(r, g, b, paint.getColor()[3]!)
+      else recoloured.set(part, (recoloured.get(part) ?? new Map<number, string>()).set(stop, hexOf(r, g, b)))
+    }
+    for (const [part, colours] of recoloured) this.regrade(part, colours)
+  }
+
+  /** Gives the stops of a gradient other colours. */
+  private regrade(part: Ink | Line, colours: ReadonlyMap<number, string>): void {
+    const { paint } = part
+    if (paint.kind !== 'linear' && paint.kind !== 'radial') return
+    const k = part === this.geometry.shape.ink ? 0 : 1
+    const stops = paint.stops.map((stop, i) => ({ ...stop, colour: colours.get(i) ?? stop.colour }))
+    free(this.shaders[k])
+    this.shaders[k] = this.textures.shader({ ...paint, stops }, this.shaderMap)
+    if (this.shaders[k]) (k === 0 ? this.ink! : this.line!).setShader(this.shaders[k]!)
+  }
+
   /** Path to stroke: in the pen's space where there is one. */
   linePath(): SkPath {
     return this.penPath ?? this.path!
@@ -119,6 +154,8 @@ export class ShapeCache {
   }
 
   private setShaders(map: Affine): void {
+    this.shaderMap = map
+    this.lookRevision = -1
     const { ink, line } = this.geometry.shape
     for (const [k, part] of [ink, line].entries()) {
       if (!part || !isTextured(part.paint)) continue

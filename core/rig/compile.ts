@@ -8,7 +8,7 @@ import type { PartId } from '../document/ids'
 import { handlesOf, type Deformer, type Drawing, type Picture, type Puppet } from '../document/schema'
 import { pictureOf } from '../document/pictures'
 import { IDENTITY, multiply, placementMatrix } from '../geometry/affine'
-import { compileAnswers, movesField, reshapedParts, type Answers } from './answers/answers'
+import { answeringParts, compileAnswers, movesField, type Answers } from './answers/answers'
 import { makeReshape, ownGeometry, type Reshape } from './answers/reshape'
 import { compileBones, type BoneTable } from './boneTable'
 import { compileConstraints, type ConstraintTable } from './constraints'
@@ -90,14 +90,16 @@ export function compile(puppet: Puppet): Rig {
   const slots = makeSlots(puppet, bones.ids, table.ids)
   const deformers = compileDeformers(puppet, table, slots)
   const ways: Ways = { puppet, parts, table, bones, deformers, shapes: deformers.map(({ source }) => makeShape(source)), known: new Map() }
-  const reshaped = reshapedParts(puppet)
+  const [reshaped, painted] = [answeringParts(puppet, 'points'), answeringParts(puppet, 'paint')]
+  const answering = (part: PartId, drawing: string): Answering =>
+    reshaped.get(part)?.has(drawing) ? 'points' : painted.get(part)?.has(drawing) ? 'paint' : 'nothing'
   const list = writePaintList(
     puppet,
     parts,
     table.index,
     (at, drawing) => {
       const { part } = parts[at]!
-      return compileDrawing(ways, at, drawing, pictureOf(puppet, part), reshaped.get(part.id)?.has(drawing.id) ?? false)
+      return compileDrawing(ways, at, drawing, pictureOf(puppet, part), answering(part.id, drawing.id))
     },
     (part) => movesField(puppet, part, 'shown') || `part/${part}/shown` in puppet.pose,
   )
@@ -163,13 +165,19 @@ function compileDeformers(puppet: Puppet, table: PartTable, slots: Slots): RigDe
 export const makeShape = (source: Deformer): Shape =>
   source.kind === 'cage' ? new CageShape(source) : source.kind === 'bend' ? new BendShape(source) : new PinsShape(source)
 
-function compileDrawing(ways: Ways, part: number, drawn: Drawing, picture: Picture | null, isReshaped: boolean): RigDrawing {
+/** What of a drawing responses change. */
+type Answering = 'points' | 'paint' | 'nothing'
+
+function compileDrawing(ways: Ways, part: number, drawn: Drawing, picture: Picture | null, answers: Answering): RigDrawing {
   const drawing = drawnForm(drawn)
   const course = courseOf(ways, part)
   const order = picture && orderOf(ways, course, picture)
   const form = isRigid(course) ? { geometry: rigidGeometry(drawing), soft: null } : softened(ways, course, drawing, picture)
-  if (!isReshaped || picture) return { part, drawing, picture, order, ...form, reshape: null }
-  const geometry = ownGeometry(drawn, ways.table.ids[part]!, form.soft && form.geometry)
+  const own = (base: Geometry | null): Geometry => ownGeometry(drawn, ways.table.ids[part]!, base)
+  if (picture || answers === 'nothing') return { part, drawing, picture, order, ...form, reshape: null }
+  // Parts that share a drawing may be painted apart.
+  if (answers === 'paint') return { part, drawing, picture, order, soft: form.soft, geometry: own(form.geometry), reshape: null }
+  const geometry = own(form.soft && form.geometry)
   return { part, drawing, picture, order, soft: form.soft, geometry, reshape: makeReshape(drawn, form.soft, ways.shapes) }
 }
 

@@ -47,11 +47,11 @@ interface Tables {
 const MOVERS = new Set(['bone', 'target', 'constraint'])
 const familyOf = (address: string): string => address.slice(0, address.indexOf('/'))
 
-/** Parts with drawings whose points responses move. */
-export function reshapedParts({ responses }: Pick<Puppet, 'responses'>): Map<string, Set<string>> {
+/** Parts with those of their drawings whose points, or whose colours and line widths, responses change. */
+export function answeringParts({ responses }: Pick<Puppet, 'responses'>, what: 'points' | 'paint'): Map<string, Set<string>> {
   const out = new Map<string, Set<string>>()
   for (const change of changesOf(responses)) {
-    if (change.kind !== 'points') continue
+    if (change.kind === 'channel' || change.kind === 'choice' || (change.kind === 'points') !== (what === 'points')) continue
     out.set(change.part, (out.get(change.part) ?? new Set()).add(change.drawing))
   }
   return out

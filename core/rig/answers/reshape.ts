@@ -38,16 +38,21 @@ const STEP = 0.5
 
 const kept = new WeakMap<Drawing, Map<string, Geometry>>()
 
-/** The geometry of a reshaped part: its own, since parts that share a drawing may be reshaped apart. */
-export function ownGeometry(drawing: Drawing, part: string, geometry: Geometry | null): Geometry {
+/**
+ * The geometry of a part that is changed by responses: its own, since parts that share a drawing may be changed apart.
+ *
+ * @param base what it is a copy of; without it the drawing with all of its segments as curves
+ */
+export function ownGeometry(drawing: Drawing, part: string, base: Geometry | null): Geometry {
   const known = kept.get(drawing) ?? new Map<string, Geometry>()
   kept.set(drawing, known)
-  const form = drawnForm(drawing)
-  let own = known.get(part)
-  if (!own || (geometry && own.points !== geometry.points)) {
-    const base = geometry ?? (form === drawing ? curvedGeometry(drawing) : rigidGeometry(form))
-    own = { points: base.points, shapes: base.shapes.map((s): ShapeGeometry => ({ ...s })) }
-    known.set(part, own)
+  const key = base ? part : `${part} curved`
+  let own = known.get(key)
+  if (!own || (base && own.points !== base.points)) {
+    const form = drawnForm(drawing)
+    const from = base ?? (form === drawing ? curvedGeometry(drawing) : rigidGeometry(form))
+    own = { points: from.points, shapes: from.shapes.map((s): ShapeGeometry => ({ ...s })) }
+    known.set(key, own)
   }
   return own
 }
