@@ -1,5 +1,5 @@
 /** One open puppet: strip, roster, stage, details and shelf. */
-import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react'
+import { lazy, Suspense, useEffect, useMemo, useRef, useState, type ReactNode } from 'react'
 import { Group, Panel, Separator } from 'react-resizable-panels'
 import { Link, useNavigate, useParams } from 'react-router'
 import { toast } from 'sonner'
@@ -14,6 +14,9 @@ import { Shortcuts } from './commands/Shortcuts'
 import { ConflictSheet } from './library/ConflictSheet'
 import { DropArea } from './library/DropArea'
 import { Details } from './details/Details'
+import { RecordingBar } from './responses/RecordingBar'
+import { useRecording } from './state/recording'
+import { useRecordingGuard } from './responses/guard'
 import { Roster } from './roster/Roster'
 import { ControlShelf } from './shelf/ControlShelf'
 import { Stage } from './stage/Stage'
@@ -35,6 +38,7 @@ const RenameSheet = lazy(() => import('./roster/RenameSheet'))
 const FitSheet = lazy(() => import('./fit/FitSheet'))
 const UpdateSheet = lazy(() => import('./update/UpdateSheet'))
 const CellsSheet = lazy(() => import('./views/CellsSheet'))
+const WiringSheet = lazy(() => import('./responses/WiringSheet'))
 
 export default function EditorPage() {
   const { id = '', bench } = useParams()
@@ -52,8 +56,11 @@ export default function EditorPage() {
       partFilter: NO_FILTER,
       partSort: 'order',
       mirrored: false,
+      control: null,
+      arranging: false,
     })
     removeNails()
+    useRecording.setState({ recording: null, open: null })
     openStored(id)
       .then((how) => {
         if (isGone) return
@@ -107,6 +114,19 @@ function Unopened({ message }: { message: string }) {
 
 const HANDLE = 'w-2 rounded transition-colors data-[separator=hover]:bg-hair data-[separator=active]:bg-twine'
 
+/** The stage with what is recorded on its upper edge: a red frame says that something is. */
+function Recorded({ children }: { children: ReactNode }) {
+  const isOn = useRecording((s) => s.recording !== null)
+  return (
+    <div
+      className={`flex min-h-0 flex-1 flex-col ${isOn ? 'overflow-hidden rounded-2xl border-3 border-[var(--record)] [&_[data-testid=stage-view]]:rounded-none' : ''}`}
+    >
+      <RecordingBar />
+      {children}
+    </div>
+  )
+}
+
 /** Panel sizes last as long as the browser's storage. */
 const LAYOUT = 'editor-panels'
 function storedLayout(): Record<string, number> | undefined {
@@ -132,6 +152,7 @@ function Workshop({ id }: { id: string }) {
     document.title = `${name}, Eager Marionette`
     return () => void (document.title = 'Eager Marionette')
   }, [name])
+  useRecordingGuard(id)
   const panel = useSession((s) => s.panel)
   const layout = useMemo(storedLayout, [])
   return (
@@ -156,7 +177,9 @@ function Workshop({ id }: { id: string }) {
         </Panel>
         <Separator className={HANDLE} aria-label="Width of the roster" />
         <Panel id="stage" minSize="35%" className="flex flex-col">
-          <Stage view={view} />
+          <Recorded>
+            <Stage view={view} />
+          </Recorded>
           <ControlShelf />
         </Panel>
         <Separator className={HANDLE} aria-label="Width of the details" />
@@ -183,6 +206,7 @@ function Workshop({ id }: { id: string }) {
         {panel === 'fit' && <FitSheet />}
         {panel === 'update' && <UpdateSheet />}
         {panel === 'cells' && <CellsSheet />}
+        {panel === 'wiring' && <WiringSheet />}
       </Suspense>
     </DropArea>
   )

@@ -17,8 +17,8 @@ export const BENCHES: readonly Bench[] = [
   {
     id: 'shape',
     name: 'Shape',
-    ahead: 'Points, lines and colours are mended here, in any pose; cages, bends and pins deform. Next, one thing will answer to another.',
-    count: () => null,
+    ahead: null,
+    count: (p) => p.responses.length || null,
   },
   { id: 'face', name: 'Face', ahead: 'Here mouths, eyes and brows will get their masks, their alternates and a voice.', count: () => null },
   {

@@ -7,6 +7,8 @@ import { setRestAngle } from '@marionette/core/edit/boneLines'
 import { edit } from '@marionette/core/edit/command'
 import { openPuppet, perform, usePuppet, useRestOf } from '../state/document'
 import { selectNothing, selectParts, useSession } from '../state/session'
+import { controlFor, makeLever } from '../controls/making'
+import { RespondsGroup } from '../responses/RespondsGroup'
 import { boneOptions } from '../roster/tree'
 import { Thumb } from '../roster/Thumb'
 import { Button } from '../ui/Button'
@@ -48,6 +50,8 @@ export function BoneDetails({ ids }: { ids: readonly string[] }) {
           <p className="text-xs text-quiet">{limitWords(bone)}</p>
         </Group>
       )}
+      {!atRest && <RespondsGroup family="bone" id={id} channels={[boneChannel(id, 'angle')]} />}
+      {!atRest && <ControlForBone id={id} />}
       <ConstraintsGroup bone={id} />
       <LimitsGroup bone={bone} ids={ids} />
       {atRest && <NatureGroup bone={bone} ids={ids} />}
@@ -58,6 +62,19 @@ export function BoneDetails({ ids }: { ids: readonly string[] }) {
       <FollowersGroup id={id} />
       {atRest && <DeleteGroup bone={bone} ids={ids} />}
     </>
+  )
+}
+
+function ControlForBone({ id }: { id: string }) {
+  return (
+    <div className="flex flex-wrap gap-2 border-t border-hair py-3">
+      <Button small onClick={() => controlFor(boneChannel(id, 'angle'))}>
+        Control for this
+      </Button>
+      <Button small onClick={() => makeLever(id)}>
+        Lever
+      </Button>
+    </div>
   )
 }
 

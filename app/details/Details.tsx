@@ -1,7 +1,11 @@
 /** Right: what is selected, in numbers. */
 import { lazy, Suspense } from 'react'
 import { useDocument } from '../state/document'
+import { recorded, useRecording } from '../state/recording'
 import { useSession } from '../state/session'
+import { ControlDetails } from '../controls/ControlDetails'
+import { ChangesPanel } from '../responses/ChangesPanel'
+import { AnswersTo, ResponseDetails } from '../responses/ResponseDetails'
 import { BENCHES } from '../benches/benches'
 import { BoneDetails } from './BoneDetails'
 import { JointDetails } from './JointDetails'
@@ -16,6 +20,12 @@ export function Details() {
   const bench = useSession((s) => s.bench)
   const chosenJoint = useSession((s) => s.joint)
   const first = selection.ids[0]
+  const chosenControl = useSession((s) => s.control)
+  const { open, recording } = useRecording()
+  const control = useDocument((s) => (recording ? undefined : s.puppet?.controls.find((c) => c.id === chosenControl)))
+  const response = useDocument((s) => s.puppet?.responses.find((r) => r.id === open))
+  const puppet = useDocument((s) => s.puppet)
+  const now = puppet && recording ? recorded(puppet, recording) : null
   const joint = useDocument((s) => (chosenJoint !== null && s.puppet?.joints[chosenJoint] ? chosenJoint : null))
   const exists = useDocument(
     (s) => first !== undefined && s.puppet !== null && (selection.kind === 'part' ? first in s.puppet.parts : first in s.puppet.bones),
@@ -26,7 +36,17 @@ export function Details() {
       <Suspense>
         <PointWeights />
       </Suspense>
-      {bench === 'send' ? (
+      {now ? (
+        <>
+          <ChangesPanel response={now.response} stop={now.stop} />
+          <AnswersTo response={now.response} />
+        </>
+      ) : control ? (
+        <ControlDetails control={control} />
+      ) : response && first === undefined ? (
+        <ResponseDetails response={response} />
+      ) : null}
+      {control || (response && first === undefined && !now) ? null : bench === 'send' ? (
         <Suspense>
           <SendDetails />
         </Suspense>

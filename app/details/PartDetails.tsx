@@ -1,5 +1,5 @@
 /** Details of a part: pose or home, what it follows, and how it shows. */
-import { addressesOf } from '@marionette/core/document/channels'
+import { addressesOf, partChannel } from '@marionette/core/document/channels'
 import { pictureOf } from '@marionette/core/document/pictures'
 import type { Placement } from '@marionette/core/document/schema'
 import { edit } from '@marionette/core/edit/command'
@@ -12,6 +12,9 @@ import { NumberField } from '../ui/NumberField'
 import { BindGroup } from './BindGroup'
 import { ChannelField } from './ChannelField'
 import { DeformersGroup } from './DeformersGroup'
+import { controlFor, padFor } from '../controls/making'
+import { RespondsGroup } from '../responses/RespondsGroup'
+import { Button } from '../ui/Button'
 import { Group } from './Group'
 import { LayerFields } from './LayerFields'
 import { JointsGroup } from './JointsGroup'
@@ -39,6 +42,7 @@ export function PartDetails({ id }: { id: string }) {
         onRename={(name) => perform([edit(renamePart, { part: id, name })])}
       />
       {atRest ? <HomeGroup id={id} /> : <PoseGroup id={id} />}
+      {!isRoot && <RespondsGroup family="part" id={id} channels={addressesOf('part', id)} />}
       <PaletteGroup />
       <BindGroup id={id} />
       <DeformersGroup part={part} />
@@ -76,12 +80,25 @@ export function PartDetails({ id }: { id: string }) {
   )
 }
 
+/** Channels that are set by other fields: hidden by the eye, ordered in the roster. */
+const CHOSEN = new Set(['shown', 'masked'])
+
 function PoseGroup({ id }: { id: string }) {
   return (
     <Group id="pose" title="Pose">
-      {addressesOf('part', id).map((address) => (
-        <ChannelField key={address} address={address} />
-      ))}
+      {addressesOf('part', id)
+        .filter((address) => !CHOSEN.has(address.split('/')[2]!))
+        .map((address) => (
+          <ChannelField key={address} address={address} />
+        ))}
+      <div className="mt-1 flex flex-wrap gap-1.5">
+        <Button small onClick={() => padFor(id)}>
+          Pad for this
+        </Button>
+        <Button small onClick={() => controlFor(partChannel(id, 'angle'))}>
+          Slider that turns it
+        </Button>
+      </div>
     </Group>
   )
 }

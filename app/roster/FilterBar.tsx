@@ -44,7 +44,7 @@ export function FilterBar() {
 
 interface FindFieldProps {
   /** What the rows are. */
-  readonly what: 'parts' | 'bones'
+  readonly what: 'parts' | 'bones' | 'responses'
   readonly value: string
   /** Whether rows are left out, so that there is something to clear. */
   readonly isOn: boolean

@@ -3,6 +3,7 @@ import { Combine, Eye, EyeOff, FolderPlus, Layers, Link2, Lock, MessageSquare, S
 import { useMemo, useState } from 'react'
 import { freshId } from '@marionette/core/document/ids'
 import { newPart } from '@marionette/core/document/new'
+import { channelOfChange, partOfChange } from '@marionette/core/document/schema'
 import { partsOfBone } from '@marionette/core/document/tree'
 import { hangBone, renameBone } from '@marionette/core/edit/bones'
 import { edit } from '@marionette/core/edit/command'
@@ -14,8 +15,10 @@ import { findingsAt } from '../benches/benches'
 import { selectJoint } from '../joints/making'
 import { openPuppet, perform, usePuppet } from '../state/document'
 import { useFindings } from '../state/findings'
+import { recorded, useRecording } from '../state/recording'
 import { NOTHING, openPanel, selectBones, selectParts, toggleSelected, useSession } from '../state/session'
 import { Button, IconButton } from '../ui/Button'
+import { ResponseList } from '../responses/ResponseList'
 import { Thumb } from './Thumb'
 import { toast } from 'sonner'
 import { FilterBar, FindField } from './FilterBar'
@@ -30,7 +33,10 @@ export function Roster() {
   const tree = useSession((s) => s.tree)
   const parts = usePuppet((p) => Object.keys(p.parts).length - 1)
   const bones = usePuppet((p) => Object.keys(p.bones).length)
-  const shown = bench === 'bones' ? tree : 'parts'
+  const list = useSession((s) => s.list)
+  const responses = usePuppet((p) => p.responses.length)
+  const hasResponses = bench === 'shape' || bench === 'face'
+  const shown = bench === 'bones' ? tree : hasResponses ? list : 'parts'
   return (
     <aside aria-label="Roster" className="flex min-h-0 flex-col pt-2 pb-3 pl-4">
       <div className="flex h-8 flex-none items-center gap-3.5 pr-2">
@@ -38,10 +44,19 @@ export function Roster() {
           name="Parts"
           count={parts}
           on={shown === 'parts'}
-          onClick={bench === 'bones' ? () => useSession.setState({ tree: 'parts' }) : undefined}
+          onClick={
+            bench === 'bones'
+              ? () => useSession.setState({ tree: 'parts' })
+              : hasResponses
+                ? () => useSession.setState({ list: 'parts' })
+                : undefined
+          }
         />
         {bench === 'bones' && (
           <Tab name="Bones" count={bones} on={shown === 'bones'} onClick={() => useSession.setState({ tree: 'bones' })} />
+        )}
+        {hasResponses && (
+          <Tab name="Responses" count={responses} on={shown === 'responses'} onClick={() => useSession.setState({ list: 'responses' })} />
         )}
         <span className="flex-1" />
         {parts > 0 && (
@@ -56,7 +71,7 @@ export function Roster() {
         )}
       </div>
       {shown === 'parts' && parts > 0 && <FilterBar />}
-      {shown === 'parts' ? <PartTree /> : <BoneTree />}
+      {shown === 'parts' ? <PartTree /> : shown === 'responses' ? <ResponseList /> : <BoneTree />}
       <FindingNote />
     </aside>
   )
@@ -69,7 +84,7 @@ function Tab({ name, count, on, onClick }: { name: string; count: number; on: bo
       disabled={!onClick}
       onClick={onClick}
       aria-pressed={on}
-      className={`border-b-2 leading-6 ${on ? 'border-ink font-[650]' : 'border-transparent text-quiet hover:text-ink'}`}
+      className={`border-b-2 leading-6 whitespace-nowrap ${on ? 'border-ink font-[650]' : 'border-transparent text-quiet hover:text-ink'}`}
     >
       {name} <span className="num text-quiet">{count}</span>
     </button>
@@ -177,9 +192,15 @@ function PartTree() {
 function PartTags({ id }: { id: string }) {
   const part = usePuppet((p) => p.parts[id])
   const bound = usePuppet((p) => p.parts[id]?.bind?.kind ?? null)
+  const recording = useRecording((s) => s.recording)
+  const isRecorded = usePuppet(
+    (p) =>
+      recorded(p, recording)?.stop.changes.some((c) => partOfChange(c) === id || channelOfChange(c)?.startsWith(`part/${id}/`)) === true,
+  )
   if (!part) return null
   return (
     <>
+      {isRecorded && <i className="size-1.5 flex-none rounded-full bg-cord" title="Has changes in this recording" />}
       {part.comment !== '' && (
         <span title={part.comment}>
           <MessageSquare size={12} aria-label="Has a comment" />

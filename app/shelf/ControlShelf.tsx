@@ -1,62 +1,223 @@
-/** Bottom: the puppet's controls, playable in every bench. Until controls can be made, it holds the way back to rest. */
-import { ChevronRight, ChevronDown, RotateCcw } from 'lucide-react'
+/** Bottom: the puppet's controls, playable in every bench; folded to one line. */
+import { ChevronDown, ChevronRight, Dices, Plus, RotateCcw, SlidersHorizontal } from 'lucide-react'
+import { DropdownMenu } from 'radix-ui'
 import { boneChannel, movedChannels } from '@marionette/core/document/channels'
+import type { Control } from '@marionette/core/document/schema'
 import { edit } from '@marionette/core/edit/command'
 import { resetPose } from '@marionette/core/edit/pose'
-import { openPuppet, perform, usePuppet } from '../state/document'
-import { isRestShown, useSession } from '../state/session'
-import { Button, Hint } from '../ui/Button'
+import { ControlFigures, ControlWidget } from '../controls/ControlWidget'
+import { makeControl } from '../controls/making'
+import { PadStops } from '../controls/PadStops'
+import { restControls, shakeControls } from '../controls/setting'
 import { ChannelField } from '../details/ChannelField'
-
-const counted = (n: number, one: string): string => `${n} ${one}${n === 1 ? '' : 's'}`
-
-/** What the pose moves, in words. */
-function movedWords(bones: number, others: number): string {
-  if (others === 0) return `${counted(bones, 'bone')} turned.`
-  return bones === 0
-    ? `${counted(others, 'value')} changed.`
-    : `${counted(bones, 'bone')} turned, ${counted(others, 'other value')} changed.`
-}
+import { openPuppet, perform, usePuppet } from '../state/document'
+import { isRestShown, selectControl, useSession } from '../state/session'
+import { Button, Hint, IconButton } from '../ui/Button'
+import { MENU, MENU_ITEM } from '../ui/menu'
+import { PoseStrip } from './PoseStrip'
 
 export function ControlShelf() {
   const open = useSession((s) => s.shelfOpen)
-  const isRest = useSession(isRestShown)
-  const pose = usePuppet((p) => p.pose)
-  const bones = usePuppet((p) => p.bones)
-  const posed = movedChannels(openPuppet())
-  const turned = Object.values(bones).filter((b) => boneChannel(b.id, 'angle') in pose)
+  const controls = usePuppet((p) => p.controls)
   return (
     <section aria-label="Controls" className="flex-none px-3">
-      <div className="flex h-12 items-center gap-4">
+      <div className="flex h-12 items-center gap-3">
         <button
           type="button"
           aria-expanded={open}
           onClick={() => useSession.setState({ shelfOpen: !open })}
-          className="flex items-center gap-1.5 font-[650]"
+          className="flex flex-none items-center gap-1.5 font-[650]"
         >
           {open ? <ChevronDown size={14} /> : <ChevronRight size={14} />} Controls
+          {controls.length > 0 && <span className="num font-normal text-quiet">{controls.length}</span>}
         </button>
-        <span className="flex-1 truncate text-xs text-quiet">
-          {isRest
-            ? 'Bones shows the rest; the pose waits in the other benches.'
-            : posed.length === 0
-              ? 'The puppet is at rest.'
-              : movedWords(turned.length, posed.length - turned.length)}
-        </span>
-        <Hint label="Whole puppet back to rest" keys="Shift 0" side="top">
-          <Button small disabled={posed.length === 0} onClick={() => perform([edit(resetPose, { channels: null })])}>
-            <RotateCcw size={13} /> Rest
-          </Button>
-        </Hint>
+        {controls.length > 0 && !open ? <FoldedControls controls={controls} /> : <PoseWords />}
+        {open && <ShelfTools controls={controls} />}
+        <RestButton />
       </div>
-      {open && (
-        <div className="scroll-thin grid max-h-36 grid-cols-[repeat(auto-fill,minmax(190px,1fr))] gap-x-6 overflow-y-auto pb-3 pl-3">
-          {turned.length === 0 && <p className="text-quiet">Bones that are turned show up here with their angle.</p>}
-          {turned.map((b) => (
-            <ChannelField key={b.id} address={boneChannel(b.id, 'angle')} label={b.name} />
-          ))}
-        </div>
-      )}
+      {open && <OpenShelf controls={controls} />}
     </section>
+  )
+}
+
+/** As many controls as the line has room for. */
+function FoldedControls({ controls }: { controls: readonly Control[] }) {
+  return (
+    <div className="flex h-12 min-w-0 flex-1 flex-wrap items-center gap-x-5 overflow-hidden">
+      {controls.map((control) => (
+        <div key={control.id} className="flex h-12 items-center gap-2">
+          <span className="max-w-[92px] truncate text-xs">{control.name}</span>
+          <ControlWidget control={control} size={control.kind === 'pad' ? 30 : control.kind === 'dial' ? 26 : 64} />
+        </div>
+      ))}
+    </div>
+  )
+}
+
+const counted = (n: number, one: string): string => `${n} ${one}${n === 1 ? '' : 's'}`
+
+/** What the pose moves, in words. */
+function PoseWords() {
+  const isRest = useSession(isRestShown)
+  const posed = usePuppet((p) => movedChannels(p).length)
+  const bones = usePuppet((p) => Object.keys(p.bones).filter((b) => boneChannel(b, 'angle') in p.pose).length)
+  const others = posed - bones
+  const moved = [bones > 0 && `${counted(bones, 'bone')} turned`, others > 0 && `${counted(others, 'value')} changed`].filter(Boolean)
+  return (
+    <span className="flex-1 truncate text-xs text-quiet">
+      {isRest
+        ? 'Bones shows the rest; the pose waits in the other benches.'
+        : posed === 0
+          ? 'The puppet is at rest.'
+          : `${moved.join(', ')}.`}
+    </span>
+  )
+}
+
+function RestButton() {
+  const posed = usePuppet((p) => movedChannels(p).length)
+  return (
+    <Hint label="Whole puppet back to rest" keys="Shift 0" side="top">
+      <Button small disabled={posed === 0} onClick={() => perform([edit(resetPose, { channels: null })])}>
+        <RotateCcw size={13} /> Rest
+      </Button>
+    </Hint>
+  )
+}
+
+const KINDS = [
+  ['slider', 'Slider'],
+  ['dial', 'Dial'],
+  ['pad', 'Pad, two ways'],
+  ['toggle', 'Toggle'],
+] as const
+
+function ShelfTools({ controls }: { controls: readonly Control[] }) {
+  const arranging = useSession((s) => s.arranging)
+  return (
+    <div className="flex flex-none items-center gap-1">
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger asChild>
+          <IconButton label="Add a control" className="size-7">
+            <Plus size={16} />
+          </IconButton>
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content className={MENU} sideOffset={4} align="end">
+            {KINDS.map(([kind, label]) => (
+              <DropdownMenu.Item key={kind} className={MENU_ITEM} onSelect={() => makeControl(kind)}>
+                {label}
+              </DropdownMenu.Item>
+            ))}
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+      {controls.length > 0 && (
+        <>
+          <IconButton label="All at random, to see how they go together" className="size-7" onClick={() => shakeControls(controls)}>
+            <Dices size={16} />
+          </IconButton>
+          <Hint label="Arrange: names, ranges and places of controls" side="top">
+            <button
+              type="button"
+              aria-pressed={arranging}
+              onClick={() => {
+                useSession.setState({ arranging: !arranging })
+                if (arranging) selectControl(null)
+              }}
+              className={`flex h-7 items-center gap-1.5 rounded-full px-2.5 text-xs font-semibold ${arranging ? 'bg-ink text-panel' : 'text-quiet hover:bg-tint'}`}
+            >
+              <SlidersHorizontal size={13} /> Arrange
+            </button>
+          </Hint>
+        </>
+      )}
+    </div>
+  )
+}
+
+function OpenShelf({ controls }: { controls: readonly Control[] }) {
+  const groups = [...new Set(controls.map((c) => c.group))]
+  return (
+    <div className="scroll-thin max-h-[220px] overflow-y-auto pb-3">
+      {controls.length === 0 && <NoControls />}
+      {groups.map((group) => (
+        <ControlGroup key={group} name={group} controls={controls.filter((c) => c.group === group)} />
+      ))}
+      <PoseStrip />
+    </div>
+  )
+}
+
+/** Until there are controls, bones that are turned show up here. */
+function NoControls() {
+  const pose = usePuppet((p) => p.pose)
+  const turned = Object.values(openPuppet().bones).filter((b) => boneChannel(b.id, 'angle') in pose)
+  return (
+    <div className="pl-3">
+      <p className="mb-1 text-xs text-quiet">
+        Controls let others play the puppet. Add one with +, or select a bone and press “Control for this” in the details.
+      </p>
+      <div className="grid grid-cols-[repeat(auto-fill,minmax(190px,1fr))] gap-x-6">
+        {turned.map((b) => (
+          <ChannelField key={b.id} address={boneChannel(b.id, 'angle')} label={b.name} />
+        ))}
+      </div>
+    </div>
+  )
+}
+
+function ControlGroup({ name, controls }: { name: string; controls: readonly Control[] }) {
+  return (
+    <div className="pl-1">
+      {name !== '' && (
+        <h4 className="mt-1 mb-1 flex items-center gap-2 text-xs font-semibold">
+          {name}
+          <button
+            type="button"
+            aria-label={`Bring ${name} to rest`}
+            className="text-quiet hover:text-ink"
+            onClick={() => restControls(controls)}
+          >
+            <RotateCcw size={12} />
+          </button>
+        </h4>
+      )}
+      <div className="flex flex-wrap items-start gap-x-5 gap-y-2">
+        {controls.map((control) => (
+          <ShelfControl key={control.id} control={control} />
+        ))}
+      </div>
+    </div>
+  )
+}
+
+function ShelfControl({ control }: { control: Control }) {
+  const arranging = useSession((s) => s.arranging)
+  const chosen = useSession((s) => s.control === control.id)
+  const isTall = control.kind === 'pad' || control.kind === 'dial'
+  return (
+    <div
+      className={`relative rounded-lg p-1 ${chosen ? 'shadow-[0_0_0_2px_var(--cord)]' : arranging ? 'shadow-[0_0_0_1px_var(--twine)]' : ''} ${
+        isTall ? 'flex flex-col items-center gap-1' : 'flex w-[228px] items-center gap-2'
+      }`}
+    >
+      {!isTall && <span className="w-[72px] truncate text-xs">{control.name}</span>}
+      <ControlWidget control={control} size={control.kind === 'pad' ? 104 : control.kind === 'dial' ? 42 : 92}>
+        {control.kind === 'pad' && <PadStops control={control} />}
+      </ControlWidget>
+      <span className="flex max-w-[104px] items-baseline gap-1.5">
+        {isTall && <span className="truncate text-xs">{control.name}</span>}
+        <ControlFigures control={control} />
+      </span>
+      {arranging && (
+        <button
+          type="button"
+          aria-label={`Arrange ${control.name}`}
+          className="absolute inset-0 cursor-pointer rounded-lg"
+          onClick={() => selectControl(control.id)}
+        />
+      )}
+    </div>
   )
 }

@@ -1,5 +1,6 @@
 /** The stage: canvases, hint line, zoom and toolbelt. Drawing happens outside of React. */
 import { useEffect, useRef, useState, type RefObject } from 'react'
+import { StageControls } from '../controls/StageControls'
 import { usePuppet } from '../state/document'
 import { isRestShown, useSession, useTool } from '../state/session'
 import { TouchBar } from '../touch/TouchBar'
@@ -85,6 +86,7 @@ export function Stage({ view }: { view: RefObject<StageView | null> }) {
           {failure}
         </p>
       )}
+      {made && <StageControls view={made} />}
       {made && <ZoomPill view={made} />}
       <ViewPick />
       <CutBar />

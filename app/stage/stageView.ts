@@ -34,6 +34,8 @@ export class StageView {
   private height = 0
   private ratio = 1
   private framed = false
+  /** Whether all is framed as it was by itself, and nobody has moved the camera since. */
+  private isFramedWhole = false
   /** `content` means that the picture itself is another one, not only seen from elsewhere. */
   private dirty = { art: true, content: true, overlay: true }
   private drawn = { camera: this.camera, took: 0 }
@@ -125,13 +127,14 @@ export class StageView {
     this.ratio = window.devicePixelRatio || 1
     this.overlay.width = Math.round(width * this.ratio)
     this.overlay.height = Math.round(height * this.ratio)
-    if (!this.framed) this.frameAll()
+    if (!this.framed || this.isFramedWhole) this.frameAll()
     else this.setCamera({ ...this.camera, x: this.camera.x + (width - before.width) / 2, y: this.camera.y + (height - before.height) / 2 })
     this.invalidate(true)
   }
 
   setCamera(camera: Camera): void {
     this.camera = camera
+    this.isFramedWhole = false
     this.movedAt = performance.now()
     for (const listener of this.listeners) listener()
     this.dirty.art = true
@@ -146,6 +149,7 @@ export class StageView {
     const shown = this.model() && frameBounds(this.model()!.frame)
     const box: Bounds = shown ?? { minX: 0, minY: 0, maxX: puppet.canvas.width, maxY: puppet.canvas.height }
     this.setCamera(frameRegion(box, this.width, this.height))
+    this.isFramedWhole = true
   }
 
   frameBox(box: Bounds): void {

@@ -10,6 +10,7 @@ import { applyEdits, EditError, type Change, type Edit } from '@marionette/core/
 import {
   canRedo,
   canUndo,
+  joinChanges,
   perform as performOn,
   record,
   redo as redoOn,
@@ -88,13 +89,41 @@ function orRefuse<T>(work: () => T): T | null {
   }
 }
 
+/** Makes other edits of edits before they are applied, as recording does; `apply` tells what they would make of the puppet. */
+export type Redirect = (
+  puppet: Puppet,
+  edits: readonly Edit[],
+  apply: (puppet: Puppet, edits: readonly Edit[]) => Puppet,
+) => readonly Edit[]
+
+let redirect: Redirect = (_, edits) => edits
+export const redirectEdits = (by: Redirect): void => void (redirect = by)
+
+const redirected = (puppet: Puppet, edits: readonly Edit[]): readonly Edit[] => redirect(puppet, edits, (p, e) => applyEdits(p, e).puppet)
+
+const labelOf = (edits: readonly Edit[], label?: string): string => label ?? edits.at(-1)?.command.label ?? 'Nothing'
+
 /** Applies edits as one history entry; tells whether they were accepted. */
 export function perform(edits: readonly Edit[], label?: string): boolean {
   const { history } = getState()
   if (!history) return false
-  const next = orRefuse(() => performOn(history, edits, label))
+  const next = orRefuse(() => performOn(history, redirected(history.puppet, edits), labelOf(edits, label)))
   if (next) settle(next)
   return next !== null
+}
+
+/** Makes one entry of all that was done since a number of changes was in force. */
+export function joinSince(since: number, label: string): void {
+  const { history } = getState()
+  if (history && history.done > since) settle(joinChanges(history, since, label))
+}
+
+/** Walks back to where a number of changes was in force, and forgets what came after. */
+export function backTo(since: number): void {
+  const { history } = getState()
+  if (!history || history.done <= since) return
+  const back = walkOn(history, since)
+  settle({ ...back, changes: back.changes.slice(0, since) })
 }
 
 export const beginGesture = (label: string): void => setState({ gesture: label, preview: null })
@@ -104,7 +133,7 @@ export function updateGesture(edits: readonly Edit[]): void {
   const { history, gesture } = getState()
   if (!history || gesture === null) return
   try {
-    const preview = applyEdits(history.puppet, edits, gesture)
+    const preview = applyEdits(history.puppet, redirected(history.puppet, edits), gesture)
     setState({ preview, puppet: preview.puppet })
   } catch (error) {
     if (!(error instanceof EditError)) throw error

@@ -13,7 +13,7 @@ export interface Selection {
 
 export const NOTHING: Selection = { kind: 'part', ids: [] }
 
-export type Panel = 'search' | 'shortcuts' | 'history' | 'export' | 'rename' | 'names' | 'fit' | 'update' | 'cells' | null
+export type Panel = 'search' | 'shortcuts' | 'history' | 'export' | 'rename' | 'names' | 'fit' | 'update' | 'cells' | 'wiring' | null
 
 interface SessionState {
   theme: Theme
@@ -23,6 +23,10 @@ interface SessionState {
   selection: Selection
   /** The joint that details and the joint tool act on. */
   joint: string | null
+  /** The control that details show. */
+  control: string | null
+  /** Whether controls are arranged rather than played. */
+  arranging: boolean
   /** Bone or part under the pointer. */
   hover: Selection
   folded: ReadonlySet<string>
@@ -32,6 +36,8 @@ interface SessionState {
   panel: Panel
   /** Which tree the roster shows in the Bones bench. */
   tree: 'parts' | 'bones'
+  /** Which list the roster shows where responses are worked on. */
+  list: 'parts' | 'responses'
   /** Row whose name is being typed. */
   renaming: string | null
   /** Which rows of the part tree are listed, and how they are sorted. */
@@ -61,12 +67,15 @@ export const useSession = create<SessionState>(() => ({
   tools: {},
   selection: NOTHING,
   joint: null,
+  control: null,
+  arranging: false,
   hover: NOTHING,
   folded: new Set(),
   shelfOpen: false,
   weights: false,
   panel: null,
   tree: 'bones',
+  list: 'parts',
   renaming: null,
   partFilter: NO_FILTER,
   partSort: 'order',
@@ -87,9 +96,10 @@ export function setTheme(theme: Theme): void {
   useSession.setState({ theme })
 }
 
-export const selectParts = (...ids: string[]): void => useSession.setState({ selection: { kind: 'part', ids }, joint: null })
-export const selectBones = (...ids: string[]): void => useSession.setState({ selection: { kind: 'bone', ids }, joint: null })
-export const selectNothing = (): void => useSession.setState({ selection: NOTHING })
+export const selectParts = (...ids: string[]): void => useSession.setState({ selection: { kind: 'part', ids }, joint: null, control: null })
+export const selectBones = (...ids: string[]): void => useSession.setState({ selection: { kind: 'bone', ids }, joint: null, control: null })
+export const selectNothing = (): void => useSession.setState({ selection: NOTHING, control: null })
+export const selectControl = (control: string | null): void => useSession.setState({ selection: NOTHING, joint: null, control })
 
 /** Adds a thing to the selection or takes it out; another kind starts anew. */
 export function toggleSelected(kind: Selection['kind'], id: string): void {

@@ -1,13 +1,16 @@
 /** The rig and the frame that the stage shows, derived from the open puppet. */
 import type { Puppet } from '@marionette/core/document/schema'
-import { compile, type Rig } from '@marionette/core/rig/compile'
+import { answeringParts } from '@marionette/core/rig/answers/answers'
+import { compile, withAnswers, type Rig } from '@marionette/core/rig/compile'
 import { evaluate, makeFrame, writePose, type Frame } from '@marionette/core/rig/evaluate'
 
 export interface StageModel {
   readonly rig: Rig
   readonly frame: Frame
-  /** Pose array of the frame. */
+  /** Values of channels as they are seen, by their slots: the pose with what controls and responses add. */
   readonly pose: Float64Array
+  /** The pose alone. */
+  readonly own: Float64Array
 }
 
 const isSameStructure = (a: Puppet, b: Puppet): boolean =>
@@ -19,10 +22,29 @@ const isSameStructure = (a: Puppet, b: Puppet): boolean =>
   a.skeleton === b.skeleton &&
   a.targets === b.targets &&
   a.constraints === b.constraints &&
+  a.controls === b.controls &&
   a.view === b.view &&
   a.canvas === b.canvas &&
   a.reference === b.reference &&
   a.guides === b.guides
+
+/** Whether responses change the points and paints of the same drawings. */
+function isSameForm(a: Puppet, b: Puppet): boolean {
+  const form = (p: Puppet): string =>
+    JSON.stringify((['points', 'paint'] as const).map((what) => [...answeringParts(p, what)].map(([part, ids]) => [part, ...ids]).sort()))
+  const hides = (p: Puppet): string =>
+    Object.keys(p.pose)
+      .filter((address) => address.endsWith('/shown'))
+      .join()
+  return hides(a) === hides(b) && (a.responses === b.responses || (form(a) === form(b) && showsSame(a, b)))
+}
+
+/** Whether the same parts may be shown or hidden by responses. */
+function showsSame(a: Puppet, b: Puppet): boolean {
+  const shown = ({ responses }: Puppet): string =>
+    JSON.stringify(responses.flatMap((r) => r.stops.flatMap((s) => s.changes.flatMap((c) => (c.kind === 'choice' ? [c.channel] : [])))))
+  return shown(a) === shown(b)
+}
 
 /** Keeps one rig and its buffers, compiling again only when the structure changed. */
 export class StageModelSource {
@@ -38,20 +60,30 @@ export class StageModelSource {
 
   /** The model for a puppet, posed or at rest; the frame's buffers are written anew. */
   get(puppet: Puppet, atRest: boolean): StageModel {
-    if (!this.model || !this.source || !isSameStructure(puppet, this.source)) {
-      const rig = compile(puppet)
-      this.model = { rig, frame: makeFrame(rig), pose: new Float64Array(rig.restPose.length) }
-      this.source = null
-    }
+    this.follow(puppet)
     if (this.source !== puppet || this.atRest !== atRest || this.isStale) {
       this.isStale = false
-      const { rig, frame, pose } = this.model
-      evaluate(rig, writePose(rig, atRest ? {} : puppet.pose, pose), frame)
+      const { rig, frame, own } = this.model!
+      evaluate(rig, writePose(rig, atRest ? {} : puppet.pose, own), frame)
       this.source = puppet
       this.atRest = atRest
     }
-    return this.model
+    return this.model!
   }
+
+  /** Compiles again what differs from the puppet before. */
+  private follow(puppet: Puppet): void {
+    if (this.model && this.source && isSameStructure(puppet, this.source) && isSameForm(puppet, this.source)) {
+      if (puppet.responses === this.source.responses) return
+      this.model = modelOf(withAnswers(this.model.rig, puppet))
+    } else this.model = modelOf(compile(puppet))
+    this.source = null
+  }
+}
+
+function modelOf(rig: Rig): StageModel {
+  const frame = makeFrame(rig)
+  return { rig, frame, pose: frame.answers, own: new Float64Array(rig.restPose.length) }
 }
 
 /** The one model of the open puppet. */

@@ -1,7 +1,8 @@
 /** What the touch-up tools work on: the drawing of the selected part as it is seen, and the way back to its rest. */
 import { toast } from 'sonner'
 import { freePointId, freeShapeId } from '@marionette/core/document/drawings'
-import { FoldedError, poseDrawing, restPath, writeBack } from '@marionette/core/artwork/touch/posedPaths'
+import { shownDrawing } from '@marionette/core/record/shown'
+import { FoldedError, restPath, writeBack } from '@marionette/core/artwork/touch/posedPaths'
 import { snapTo, type Snapped } from '@marionette/core/artwork/touch/snap'
 import { freshId } from '@marionette/core/document/ids'
 import { newPart } from '@marionette/core/document/new'
@@ -45,7 +46,7 @@ export function touchTarget(host: ToolHost): TouchTarget | null {
   const key = [found.drawing, found.part, frame, frame.revision]
   if (last && key.every((k, i) => k === last!.key[i])) return last.target
   const map = posedMap(frame, found.part)
-  const target = { part: found.part, rest: found.drawing, posed: poseDrawing(found.drawing, map), map }
+  const target = { part: found.part, rest: found.drawing, posed: shownDrawing(frame, found.part, found.drawing, map), map }
   last = { key, target }
   return target
 }

@@ -36,7 +36,7 @@ const FIELDS = {
     scaleY: { kind: 'scale', rest: 1, label: 'Scale y', unit: '' },
     opacity: { kind: 'scalar', rest: 1, label: 'Opacity', unit: '', min: 0, max: 1 },
     shown: { kind: 'choice', rest: 1, label: 'Shown', unit: '', min: 0, max: 1 },
-    order: { kind: 'choice', rest: 0, label: 'Steps to the front', unit: '' },
+    order: { kind: 'choice', rest: 0, label: 'To the front', unit: '' },
     masked: { kind: 'choice', rest: 1, label: 'Masked', unit: '', min: 0, max: 1 },
   },
   puppet: {

@@ -34,6 +34,19 @@ export function perform(history: History, edits: readonly Edit[], label?: string
   return record(history, puppet, change)
 }
 
+/** Makes one change of all that are in force beyond the first `since`; what could be redone is forgotten. */
+export function joinChanges(history: History, since: number, label: string): History {
+  const joined = history.changes.slice(since, history.done)
+  if (joined.length === 0) return history
+  const change = {
+    label,
+    patches: joined.flatMap((c) => c.patches),
+    inverse: [...joined].reverse().flatMap((c) => c.inverse),
+  }
+  const changes = [...history.changes.slice(0, since), change]
+  return { ...history, changes, done: changes.length }
+}
+
 export const canUndo = (history: History): boolean => history.done > 0
 export const canRedo = (history: History): boolean => history.done < history.changes.length
 

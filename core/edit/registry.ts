@@ -11,6 +11,7 @@ import * as cutting from './cutting'
 import * as deformers from './deformers'
 import * as joints from './joints'
 import * as layering from './layering'
+import * as mirror from './mirror'
 import * as marks from './marks'
 import * as nesting from './nesting'
 import * as palette from './palette'
@@ -50,6 +51,7 @@ export const COMMANDS: ReadonlyMap<string, Command> = new Map(
     palette,
     controls,
     responses,
+    mirror,
   ].flatMap((module) =>
     Object.values<unknown>(module)
       .filter(isCommand)

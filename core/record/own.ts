@@ -31,3 +31,7 @@ export function ownValues(frame: Frame, puppet: Puppet, seen: Readonly<Record<st
     }),
   )
 }
+
+/** Values of channels as they are seen in a frame, by their addresses. */
+export const seenValues = (frame: Frame, addresses: readonly string[]): Record<string, number> =>
+  Object.fromEntries(addresses.map((address) => [address, seenValue(frame, address)]))

@@ -1,15 +1,17 @@
 /** Deform: the handles of the selected part's deformer are dragged, pins and points of bends put in and taken out. */
 import { Grid3x3 } from 'lucide-react'
-import { addressesOf, channelAddress } from '@marionette/core/document/channels'
+import { addressesOf, addressesOfDeformer, channelAddress, stackedIn } from '@marionette/core/document/channels'
 import { freshId } from '@marionette/core/document/ids'
 import type { Deformer, DeformerOf, Pin, Vec } from '@marionette/core/document/schema'
 import { edit } from '@marionette/core/edit/command'
 import { setDeformer } from '@marionette/core/edit/deformers'
 import { resetPose, setPose } from '@marionette/core/edit/pose'
+import { seenValues } from '@marionette/core/record/own'
 import { distanceToPolyline } from '@marionette/core/geometry/polyline'
 import type { Frame } from '@marionette/core/rig/evaluate'
 import { dragHandle, handleAt, handlePlaces, type HandlePlace, type NewHandle } from '@marionette/core/rig/handles'
 import { beginGesture, cancelGesture, commitGesture, openPuppet, perform, updateGesture } from '../../state/document'
+import { ownNow } from '../../state/own'
 import { deformerOf, useDeform } from '../../state/deform'
 import { selectNothing, selectParts, useSession } from '../../state/session'
 import { drawDeformer } from '../deformMarks'
@@ -32,9 +34,15 @@ function workedOn(): { part: string; deformer: Deformer } | null {
 /** Handles where they were last looked at: the pointer asks several times in a frame. */
 let seen: { readonly frame: Frame; readonly revision: number; readonly deformer: string; readonly places: HandlePlace[] } | null = null
 
+/** Values of a deformer's handles as they are seen. */
+function seenOf(frame: Frame, deformer: string): Record<string, number> {
+  const found = stackedIn(frame.rig.puppet).deformers.get(deformer)
+  return found ? seenValues(frame, addressesOfDeformer(found)) : {}
+}
+
 function placesOf({ model: { frame, pose } }: ToolHost, deformer: string): HandlePlace[] {
   if (seen?.frame === frame && seen.revision === frame.revision && seen.deformer === deformer) return seen.places
-  const places = handlePlaces(frame, pose, openPuppet().pose, deformer)
+  const places = handlePlaces(frame, pose, seenOf(frame, deformer), deformer)
   seen = { frame, revision: frame.revision, deformer, places }
   return places
 }
@@ -58,8 +66,8 @@ function dragTo(host: ToolHost, handle: string, to: Vec): void {
   const worked = workedOn()
   if (!worked) return
   const { frame, pose } = host.model
-  const values = dragHandle(frame, pose, openPuppet().pose, worked.deformer.id, handle, to)
-  if (values) updateGesture([edit(setPose, { values: rounded(values) })])
+  const values = dragHandle(frame, pose, seenOf(frame, worked.deformer.id), worked.deformer.id, handle, to)
+  if (values) updateGesture([edit(setPose, { values: ownNow(frame, rounded(values)) })])
 }
 
 const tenth = ({ x, y }: Vec): Vec => ({ x: Math.round(x * 10) / 10, y: Math.round(y * 10) / 10 })
@@ -114,16 +122,14 @@ function removeHandle(): boolean {
 }
 
 /** Turns or grows the chosen handle by a step. */
-function nudge(field: 'angle' | 'scale', change: (value: number) => number): boolean {
+function nudge(host: ToolHost, field: 'angle' | 'scale', change: (value: number) => number): boolean {
   const worked = workedOn()
   const { handle } = useDeform.getState()
   if (!worked || handle === null || worked.deformer.kind === 'cage') return false
   const address = channelAddress('handle', handle, field)
-  const now = openPuppet().pose[address] ?? (field === 'scale' ? 1 : 0)
-  return perform(
-    [edit(setPose, { values: { [address]: Math.round(change(now) * 1000) / 1000 } })],
-    field === 'scale' ? 'Grow handle' : 'Turn handle',
-  )
+  const { frame } = host.model
+  const seen = { [address]: Math.round(change(seenValues(frame, [address])[address]!) * 1000) / 1000 }
+  return perform([edit(setPose, { values: ownNow(frame, seen) })], field === 'scale' ? 'Grow handle' : 'Turn handle')
 }
 
 function press(event: ToolEvent, host: ToolHost): void {
@@ -188,8 +194,8 @@ export const deformTool: Tool = {
     if (key === 'Delete' || key === 'Backspace') return removeHandle()
     const worked = workedOn()
     if (worked && paintsStiffness(worked.deformer)) return sizeBrush(key, host)
-    if (key === '[' || key === ']') return nudge('angle', (v) => v + (key === '[' ? 1 : -1) * (shift ? 1 : 5))
-    if (key === ',' || key === '.') return nudge('scale', (v) => v * (key === '.' ? 1.1 : 1 / 1.1))
+    if (key === '[' || key === ']') return nudge(host, 'angle', (v) => v + (key === '[' ? 1 : -1) * (shift ? 1 : 5))
+    if (key === ',' || key === '.') return nudge(host, 'scale', (v) => v * (key === '.' ? 1.1 : 1 / 1.1))
     return false
   },
   draw(pen, host) {

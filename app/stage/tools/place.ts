@@ -3,16 +3,18 @@
  * part away from there.
  */
 import { Home, Move } from 'lucide-react'
-import { channelOf, partChannel } from '@marionette/core/document/channels'
-import type { Affine, Placement, Puppet, Vec } from '@marionette/core/document/schema'
+import { partChannel } from '@marionette/core/document/channels'
+import type { Affine, Placement, Vec } from '@marionette/core/document/schema'
 import { partsBelow } from '@marionette/core/document/tree'
 import { edit, type Edit } from '@marionette/core/edit/command'
 import { setHome } from '@marionette/core/edit/parts'
 import { setPose } from '@marionette/core/edit/pose'
+import { seenValue } from '@marionette/core/record/own'
 import { apply, invert, multiply, placementMatrix } from '@marionette/core/geometry/affine'
 import { partMap } from '@marionette/core/rig/evaluate'
 import { nearestTurn, turnBetween } from '@marionette/core/solve/reach'
 import { beginGesture, cancelGesture, commitGesture, openPuppet, updateGesture, useDocument } from '../../state/document'
+import { ownNow } from '../../state/own'
 import { selectNothing, selectParts, useSession } from '../../state/session'
 import { caught } from '../../touch/target'
 import { toScreen } from '../camera'
@@ -29,22 +31,18 @@ type State =
   | { at: 'pointing'; part: string; from: Vec }
   | { at: 'moving' | 'turning'; part: string; from: Vec; pivot: Vec; back: Affine; start: Placement }
 
-/** Posed offset of a part as a placement. */
-function offsetOf(puppet: Puppet, part: string): Placement {
-  const read = (field: 'x' | 'y' | 'angle' | 'scaleX' | 'scaleY'): number => {
-    const channel = channelOf(puppet, partChannel(part, field))!
-    return puppet.pose[channel.address] ?? channel.rest
-  }
+/** Posed offset of a part as a placement, as it is seen. */
+function offsetOf({ model }: ToolHost, part: string): Placement {
+  const read = (field: 'x' | 'y' | 'angle' | 'scaleX' | 'scaleY'): number => seenValue(model.frame, partChannel(part, field))
   return { x: read('x'), y: read('y'), angle: read('angle'), scaleX: read('scaleX'), scaleY: read('scaleY'), skew: 0 }
 }
 
 const rounded = (v: number): number => Math.round(v * 100) / 100
 
-function editOf(mode: Mode, part: string, to: Placement): Edit {
+function editOf(mode: Mode, host: ToolHost, part: string, to: Placement): Edit {
   if (mode === 'home') return edit(setHome, { part, home: to })
-  return edit(setPose, {
-    values: { [partChannel(part, 'x')]: to.x, [partChannel(part, 'y')]: to.y, [partChannel(part, 'angle')]: to.angle },
-  })
+  const seen = { [partChannel(part, 'x')]: to.x, [partChannel(part, 'y')]: to.y, [partChannel(part, 'angle')]: to.angle }
+  return edit(setPose, { values: ownNow(host.model.frame, seen) })
 }
 
 /** Where the part's pivot is on the stage, and the map from its placement's space to the canvas. */
@@ -56,7 +54,7 @@ function standing(mode: Mode, host: ToolHost, part: string): { pivot: Vec; outer
   const full = partMap(frame, p)
   const { home, pivot } = puppet.parts[part]!
   // The placement acts inside everything above the part: undo what the part itself adds.
-  const own = mode === 'home' ? placementMatrix(home, pivot) : placementMatrix(offsetOf(puppet, part), pivot)
+  const own = mode === 'home' ? placementMatrix(home, pivot) : placementMatrix(offsetOf(host, part), pivot)
   const back = invert(own)
   if (!back) return null
   return { pivot: apply(full, pivot), outer: multiply(full, back) }
@@ -85,7 +83,7 @@ function makePlaceTool(mode: Mode, id: string, name: string, icon: ToolIcon, hin
     if (!place || !back) return
     const puppet = openPuppet()
     beginGesture(`${at === 'moving' ? 'Move' : 'Turn'} ${mode === 'home' ? 'home of ' : ''}${puppet.parts[part]!.name}`)
-    state = { at, part, from, pivot: place.pivot, back, start: mode === 'home' ? puppet.parts[part]!.home : offsetOf(puppet, part) }
+    state = { at, part, from, pivot: place.pivot, back, start: mode === 'home' ? puppet.parts[part]!.home : offsetOf(host, part) }
   }
   return {
     id,
@@ -132,7 +130,7 @@ function makePlaceTool(mode: Mode, id: string, name: string, icon: ToolIcon, hin
         state = { at: 'idle' }
         return
       }
-      updateGesture([editOf(mode, state.part, dragged(state, state.at === 'moving' ? caughtPivot(host, state, event.at) : event.at))])
+      updateGesture([editOf(mode, host, state.part, dragged(state, state.at === 'moving' ? caughtPivot(host, state, event.at) : event.at))])
     },
     draw(context, host) {
       const part = selectedPart()

@@ -9,6 +9,7 @@ import { strongestBone as boneOfSample } from '@marionette/core/rig/weights'
 import { dragTo, followPose, grabBone, leadingTarget, type Grab, type Handle } from '@marionette/core/rig/drag'
 import { nailAt, NailedPose } from '@marionette/core/rig/nails'
 import { openPuppet, beginGesture, cancelGesture, commitGesture, updateGesture } from '../../state/document'
+import { ownNow } from '../../state/own'
 import { addNail, nailsNow, removeNail, removeNails } from '../../state/nails'
 import { selectBones, selectNothing } from '../../state/session'
 import { PoseIcon } from '../../ui/icons'
@@ -152,7 +153,8 @@ export const poseTool: Tool = {
       case 'dragging':
         if (event.type === 'move') {
           const { answer } = state
-          updateGesture([edit(setPose, { values: roundValues(dragValues(answer, event.at, host)) })])
+          const seen = roundValues(dragValues(answer, event.at, host))
+          updateGesture([edit(setPose, { values: ownNow(host.model.frame, seen) })])
           if (answer.kind === 'limb') state.answer = { kind: 'limb', grab: followPose(answer.grab, host.model.pose) }
         } else if (event.type === 'up') {
           commitGesture()

@@ -7,6 +7,7 @@ import { setPose } from '@marionette/core/edit/pose'
 import { toRest } from '@marionette/core/rig/drag'
 import { targetPlace } from '@marionette/core/rig/evaluate'
 import { beginGesture, cancelGesture, commitGesture, openPuppet, updateGesture } from '../../state/document'
+import { ownNow } from '../../state/own'
 import { targetAt } from '../targetMarks'
 import type { ToolEvent, ToolHost } from './tool'
 
@@ -65,7 +66,7 @@ export class TargetDrag {
       [channelAddress('target', id, 'x')]: rounded(own.x - target.at.x),
       [channelAddress('target', id, 'y')]: rounded(own.y - target.at.y),
     }
-    updateGesture([edit(setPose, { values })])
+    updateGesture([edit(setPose, { values: ownNow(frame, values) })])
   }
 
   cancel(): void {

@@ -1,0 +1,61 @@
+/** Setting controls by hand: dragged, typed, stepped by keys; those that spring back leave nothing behind. */
+import { channelOf } from '@marionette/core/document/channels'
+import { controlChannel, rangeAlong, stepped, type Control, type Puppet, type Range } from '@marionette/core/document/schema'
+import { beginGesture, cancelGesture, commitGesture, openPuppet, perform, updateGesture, useDocument } from '../state/document'
+import { seenAt } from '../state/own'
+
+export type Axis = 'value' | 'x' | 'y'
+
+/** The range along an axis; of a lever the limits of its bone, or half a turn either way. */
+export function rangeOf(puppet: Puppet, control: Control, axis: Axis): Range {
+  if (control.bone === null) return rangeAlong(control, axis)
+  const { min, max } = puppet.bones[control.bone]!.limits
+  return { min: min ?? -180, max: max ?? 180, rest: 0 }
+}
+
+/** Channels of a control with their axes. */
+export const axesFor = ({ kind }: Pick<Control, 'kind'>): readonly Axis[] => (kind === 'pad' ? ['x', 'y'] : ['value'])
+
+const valuesFor = (control: Control, values: Readonly<Partial<Record<Axis, number>>>): Record<string, number> =>
+  Object.fromEntries(
+    Object.entries(values).map(([axis, v]) => [
+      controlChannel(control, axis as Axis),
+      stepped(control, rangeOf(openPuppet(), control, axis as Axis), Math.round(v * 1000) / 1000),
+    ]),
+  )
+
+export const setControlTo = (control: Control, values: Readonly<Partial<Record<Axis, number>>>): boolean =>
+  perform([seenAt(valuesFor(control, values))], `Set ${control.name}`)
+
+export function dragControlTo(control: Control, values: Readonly<Partial<Record<Axis, number>>>): void {
+  if (useDocument.getState().gesture === null) beginGesture(`Set ${control.name}`)
+  updateGesture([seenAt(valuesFor(control, values))])
+}
+
+/** Ends a drag; what springs back is at rest again. */
+export const letGo = (control: Control, kept = true): void => (kept && !control.springs ? commitGesture() : cancelGesture())
+
+/** Brings controls back to rest. */
+export function restControls(controls: readonly Control[]): void {
+  const puppet = openPuppet()
+  const values = Object.fromEntries(
+    controls.flatMap((c) =>
+      axesFor(c).map((axis) => [controlChannel(c, axis), channelOf(puppet, controlChannel(c, axis))?.rest ?? 0] as const),
+    ),
+  )
+  perform([seenAt(values)], controls.length === 1 ? `${controls[0]!.name} to rest` : `${controls.length} controls to rest`)
+}
+
+/** Sets all controls at random within their ranges, to see how they go together. */
+export function shakeControls(controls: readonly Control[]): void {
+  const puppet = openPuppet()
+  const values = Object.fromEntries(
+    controls.flatMap((c) =>
+      axesFor(c).map((axis) => {
+        const range = rangeOf(puppet, c, axis)
+        return [controlChannel(c, axis), stepped(c, range, range.min + Math.random() * (range.max - range.min))] as const
+      }),
+    ),
+  )
+  perform([seenAt(values)], 'Controls at random')
+}

@@ -1,0 +1,131 @@
+/** In the details of a bone, part or control: what answers to it, what it answers to, and Record. */
+import { Circle } from 'lucide-react'
+import { useNavigate, useParams } from 'react-router'
+import { channelOf } from '@marionette/core/document/channels'
+import type { Input, Puppet, Response } from '@marionette/core/document/schema'
+import { Group } from '../details/Group'
+import { usePuppet } from '../state/document'
+import { valueSeen } from '../state/own'
+import { recordAt, recordingNow, recordNew, useRecording } from '../state/recording'
+import { isRestShown, useSession } from '../state/session'
+import { openResponse } from './ResponseList'
+import { Button } from '../ui/Button'
+import { inputUnit, inputWords, shortNumber } from './words'
+
+const listensTo = (response: Response, channel: string): boolean =>
+  response.inputs.some((i) => i.kind === 'channel' && i.channel === channel)
+
+/** Responses that change something of a thing: its channels, or the drawing that a part shows. */
+export const thatMove = ({ responses }: Puppet, family: string, id: string): Response[] =>
+  responses.filter((r) =>
+    r.stops.some((s) =>
+      s.changes.some((c) =>
+        c.kind === 'channel' || c.kind === 'choice' ? c.channel.startsWith(`${family}/${id}/`) : family === 'part' && c.part === id,
+      ),
+    ),
+  )
+
+interface RespondsProps {
+  readonly family: 'bone' | 'part' | 'control'
+  readonly id: string
+  /** What can be listened to; of several the first two make a pad. */
+  readonly channels: readonly string[]
+}
+
+export function RespondsGroup({ family, id, channels }: RespondsProps) {
+  const puppet = usePuppet((p) => p)
+  const recording = useRecording((s) => s.recording)
+  const answering = puppet.responses.filter((r) => channels.some((c) => listensTo(r, c)))
+  const moving = thatMove(puppet, family, id)
+  if (recording) return null
+  return (
+    <Group id="responds" title="Responses" aside={<span className="cap">{answering.length + moving.length || ''}</span>}>
+      <RecordButton channels={channels} />
+      <CorrectionButtons channels={channels} />
+      {answering.length > 0 && <Rows title="Answer to it" responses={answering} />}
+      {moving.length > 0 && <Rows title="Move it" responses={moving} />}
+    </Group>
+  )
+}
+
+function Rows({ title, responses }: { title: string; responses: readonly Response[] }) {
+  return (
+    <div className="mt-2">
+      <p className="cap">{title}</p>
+      {responses.map((r) => (
+        <button
+          key={r.id}
+          type="button"
+          className={`flex h-7 w-full items-center gap-2 rounded-lg px-1 text-left hover:bg-tint ${r.muted ? 'opacity-55' : ''}`}
+          onClick={() => openResponse(r.id)}
+        >
+          <span className="min-w-0 flex-1 truncate">{r.name}</span>
+          <span className="cap">{r.stops.length === 1 ? '1 stop' : `${r.stops.length} stops`}</span>
+        </button>
+      ))}
+    </div>
+  )
+}
+
+/** Records at the present values: into the response that is there, or a new one. At rest it says what to do first. */
+function RecordButton({ channels }: { channels: readonly string[] }) {
+  const navigate = useNavigate()
+  const { id } = useParams()
+  const isRest = useSession(isRestShown)
+  const puppet = usePuppet((p) => p)
+  const isPad = channels.length === 2
+  const moved = channels.map((address) => ({ address, value: valueSeen(address), rest: channelOf(puppet, address)?.rest ?? 0 }))
+  const away = moved.filter((m) => Math.abs(m.value - m.rest) > 1e-6)
+  const inputs: Input[] = (isPad ? channels : away.slice(0, 1).map((m) => m.address)).map((channel) => ({ kind: 'channel', channel }))
+  const isAtRest = away.length === 0
+  const words = isPad
+    ? moved.map((m) => shortNumber(m.value)).join(', ')
+    : away[0]
+      ? `${shortNumber(away[0].value)}${inputUnit(puppet, inputs[0]!)}`
+      : ''
+  const record = (): void => {
+    if (recordingNow()) return
+    if (isRest) void navigate(`/puppet/${id}/shape`, { replace: true })
+    const at = inputs.map((i) => moved.find((m) => i.kind === 'channel' && m.address === i.channel)!.value)
+    const there = puppet.responses.find((r) => r.kind === (isPad ? 'pad' : 'ruler') && JSON.stringify(r.inputs) === JSON.stringify(inputs))
+    if (there) recordAt(there, at)
+    else recordNew(isPad ? 'pad' : 'ruler', inputs, at)
+  }
+  return (
+    <>
+      <button
+        type="button"
+        disabled={isAtRest}
+        onClick={record}
+        className="flex h-8 items-center gap-2 rounded-full bg-[var(--record)] px-3.5 font-semibold text-[var(--on-record)] disabled:bg-tint disabled:text-quiet"
+      >
+        <Circle size={11} fill="currentColor" /> {isAtRest ? 'Record' : `Record at ${words}`}
+      </button>
+      {isAtRest && <p className="cap mt-1">Bring it away from rest first: rest stays as it is.</p>}
+    </>
+  )
+}
+
+/** Single inputs of rulers that are away from rest besides this one: with each of them a combination can be corrected. */
+function CorrectionButtons({ channels }: { channels: readonly string[] }) {
+  const puppet = usePuppet((p) => p)
+  const isAway = (address: string): boolean => Math.abs(valueSeen(address) - (channelOf(puppet, address)?.rest ?? 0)) > 1e-6
+  const own = channels.find(isAway)
+  if (own === undefined) return null
+  const heard = new Set(
+    puppet.responses.flatMap((r) => (r.kind === 'ruler' ? r.inputs : [])).flatMap((i) => (i.kind === 'channel' ? [i.channel] : [])),
+  )
+  const others = [...heard].filter((address) => !channels.includes(address) && isAway(address)).slice(0, 3)
+  return (
+    <div className="mt-1.5 flex flex-wrap gap-1.5">
+      {others.map((other) => {
+        const inputs: Input[] = [own, other].map((channel) => ({ kind: 'channel', channel }))
+        return (
+          <Button key={other} small onClick={() => recordNew('correction', inputs, [own, other].map(valueSeen))}>
+            Correction with {inputWords(puppet, inputs[1]!)}
+          </Button>
+        )
+      })}
+    </div>
+  )
+}

@@ -1,0 +1,66 @@
+/** What can be done with a stop: recorded again, copied across rest, emptied, deleted. */
+import { ContextMenu } from 'radix-ui'
+import type { ReactNode } from 'react'
+import { freshId } from '@marionette/core/document/ids'
+import type { Change, Response, Stop } from '@marionette/core/document/schema'
+import { edit } from '@marionette/core/edit/command'
+import { addStop, deleteStop, recordStop } from '@marionette/core/edit/responses'
+import { restOfInput } from '@marionette/core/rig/answers/inputs'
+import { openPuppet, perform } from '../state/document'
+import { recordAgain, recordingNow } from '../state/recording'
+import { MENU, MENU_ITEM } from '../ui/menu'
+
+/** The same change the other way. */
+function opposite(change: Change): Change {
+  if (change.kind === 'points') return { ...change, by: change.by.map((v) => -v) }
+  if (change.kind !== 'channel') return change
+  const isScale = /\/(scaleX|scaleY|length|scale)$/.test(change.channel)
+  return { ...change, by: isScale ? 1 / Math.max(change.by, 1e-3) : -change.by }
+}
+
+/** Copies a stop to as far on the other side of rest, as it is or the other way. */
+export function copyAcross(response: Response, stop: Stop, isOpposite: boolean): void {
+  const puppet = openPuppet()
+  const at = stop.at.map((v, k) => 2 * (restOfInput(puppet, response.inputs[k]!) ?? 0) - v)
+  const changes = isOpposite ? stop.changes.map(opposite) : stop.changes
+  perform([edit(addStop, { response: response.id, stop: { id: freshId('stop'), at, changes } })], `Copy a stop of ${response.name}`)
+}
+
+/** Makes everything that a stop changes weaker or stronger. */
+export const scaleStop = (response: Response, stop: Stop, factor: number): void =>
+  void perform(
+    [
+      edit(recordStop, {
+        response: response.id,
+        stop: stop.id,
+        changes: stop.changes.map((c) => ({ ...c, scale: Math.round(c.scale * factor * 1000) / 1000 })),
+      }),
+    ],
+    `Scale a stop of ${response.name}`,
+  )
+
+export function StopMenu({ response, stop, children }: { response: Response; stop: Stop; children: ReactNode }) {
+  const item = (label: string, run: () => void) => (
+    <ContextMenu.Item className={MENU_ITEM} disabled={recordingNow() !== null} onSelect={run}>
+      {label}
+    </ContextMenu.Item>
+  )
+  return (
+    <ContextMenu.Root>
+      <ContextMenu.Trigger asChild>{children}</ContextMenu.Trigger>
+      <ContextMenu.Portal>
+        <ContextMenu.Content className={MENU}>
+          {item('Record again', () => void recordAgain(response, stop))}
+          {item('Copy to the other side of rest', () => copyAcross(response, stop, false))}
+          {item('Copy there, the other way', () => copyAcross(response, stop, true))}
+          {item('Half as much', () => scaleStop(response, stop, 0.5))}
+          {item('Half as much again', () => scaleStop(response, stop, 1.5))}
+          {item(
+            'Delete stop',
+            () => void perform([edit(deleteStop, { response: response.id, stop: stop.id })], `Delete a stop of ${response.name}`),
+          )}
+        </ContextMenu.Content>
+      </ContextMenu.Portal>
+    </ContextMenu.Root>
+  )
+}

@@ -1,0 +1,72 @@
+/** Small pictures of the puppet in poses, drawn while the page is idle and remembered by what they show. */
+import { useEffect, useState } from 'react'
+import type { Puppet, SavedPose } from '@marionette/core/document/schema'
+import { compile, type Rig } from '@marionette/core/rig/compile'
+import { poseRig } from '@marionette/core/rig/evaluate'
+import { frameBounds } from '@marionette/core/rig/probe'
+import { squareAround, type Bounds } from '@marionette/core/geometry/bounds'
+import { Painter } from '@marionette/render/painter'
+import { renderPng } from '@marionette/render/png'
+import { assetSource } from '../state/assets'
+import { loadSkia } from '../stage/loadSkia'
+import { useDocument } from '../state/document'
+
+const SIDE = 124
+
+let last: { readonly puppet: Puppet; readonly rig: Rig } | null = null
+
+const isSameForm = (a: Puppet, b: Puppet): boolean =>
+  (Object.keys(a) as (keyof Puppet)[]).every((k) => k === 'pose' || k === 'poses' || a[k] === b[k])
+
+/** A rig of a puppet, kept until something else than its pose differs. */
+function rigOf(puppet: Puppet): Rig {
+  if (!last || !isSameForm(last.puppet, puppet)) last = { puppet, rig: compile(puppet) }
+  return last.rig
+}
+
+/** A picture of a puppet with channels at values, of a region or of all that is seen. */
+export async function pictureOf(
+  puppet: Puppet,
+  values: Readonly<Record<string, number>>,
+  region: Bounds | null = null,
+): Promise<Blob | null> {
+  const CK = await loadSkia()
+  const frame = poseRig(rigOf(puppet), values)
+  const box = region ?? frameBounds(frame)
+  if (!box) return null
+  const painter = new Painter(CK, assetSource)
+  const png = renderPng(CK, frame, { width: SIDE, background: null, region: squareAround(box, 1.04), painter })
+  painter.dispose()
+  return new Blob([png as Uint8Array<ArrayBuffer>], { type: 'image/png' })
+}
+
+/** URL of a picture of some values; empty until it is drawn. */
+export function usePicture(values: Readonly<Record<string, number>>, region: Bounds | null, key: string): string {
+  const settled = useDocument((s) => (s.gesture === null ? s.puppet : (s.history?.puppet ?? null)))
+  const [url, setUrl] = useState('')
+  const form = settled && `${key}`
+  const parts = settled?.parts
+  const responses = settled?.responses
+  const drawings = settled?.drawings
+  useEffect(() => {
+    if (!settled) return
+    let isGone = false
+    let made = ''
+    const timer = setTimeout(() => {
+      void pictureOf(settled, values, region).then((blob) => {
+        if (isGone || !blob) return
+        setUrl((made = URL.createObjectURL(blob)))
+      })
+    }, 120)
+    return () => {
+      isGone = true
+      clearTimeout(timer)
+      if (made) setTimeout(() => URL.revokeObjectURL(made), 2000)
+    }
+    // The pose of the moment does not show in a picture of other values.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [form, parts, responses, drawings])
+  return url
+}
+
+export const usePosePicture = (pose: SavedPose): string => usePicture(pose.values, null, JSON.stringify(pose.values))

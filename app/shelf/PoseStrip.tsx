@@ -1,0 +1,120 @@
+/** Poses that were kept, as pictures: a click takes one up, dragging sideways blends towards it. */
+import { Camera, X } from 'lucide-react'
+import { useRef, type PointerEvent } from 'react'
+import { movedChannels } from '@marionette/core/document/channels'
+import { freshId } from '@marionette/core/document/ids'
+import type { SavedPose } from '@marionette/core/document/schema'
+import { edit } from '@marionette/core/edit/command'
+import { applyPose, forgetPose, keepPose, renamePose } from '@marionette/core/edit/controls'
+import { mirroredPose } from '@marionette/core/edit/mirror'
+import { usePosePicture } from '../roster/posePictures'
+import { beginGesture, cancelGesture, commitGesture, openPuppet, perform, updateGesture, usePuppet } from '../state/document'
+import { useSession } from '../state/session'
+import { Button } from '../ui/Button'
+
+/** Channels of what is selected: a pose is then taken up for it alone. */
+function chosenChannels(values: Readonly<Record<string, number>>): string[] | null {
+  const { selection } = useSession.getState()
+  if (selection.ids.length === 0) return null
+  return Object.keys(values).filter((address) => selection.ids.some((id) => address.startsWith(`${selection.kind}/${id}/`)))
+}
+
+function keepPresent(): void {
+  const puppet = openPuppet()
+  const channels = movedChannels(puppet)
+  const name = `Pose ${puppet.poses.length + 1}`
+  perform(
+    [edit(keepPose, { pose: { id: freshId('pose'), name, values: Object.fromEntries(channels.map((a) => [a, puppet.pose[a]!])) } })],
+    `Keep ${name}`,
+  )
+}
+
+function keepMirrored(pose: SavedPose): void {
+  const values = mirroredPose(openPuppet(), pose.values)
+  perform([edit(keepPose, { pose: { id: freshId('pose'), name: `${pose.name}, mirrored`, values } })], `Mirror ${pose.name}`)
+}
+
+export function PoseStrip() {
+  const poses = usePuppet((p) => p.poses)
+  const posed = usePuppet((p) => movedChannels(p).length)
+  return (
+    <div className="mt-2 flex items-center gap-2 border-t border-hair pt-2 pl-1" aria-label="Kept poses" role="group">
+      <Button small disabled={posed === 0} onClick={keepPresent}>
+        <Camera size={13} /> Keep pose
+      </Button>
+      {poses.length === 0 && <span className="cap">Poses that you keep hang here: click to take one up, drag across it to blend.</span>}
+      <div className="scroll-thin flex min-w-0 flex-1 gap-2 overflow-x-auto">
+        {poses.map((pose) => (
+          <PosePicture key={pose.id} pose={pose} />
+        ))}
+      </div>
+    </div>
+  )
+}
+
+/** Px of a drag that blend all the way. */
+const WAY = 80
+
+function PosePicture({ pose }: { pose: SavedPose }) {
+  const url = usePosePicture(pose)
+  const drag = useRef<{ x: number; share: number } | null>(null)
+  const only = chosenChannels(pose.values)
+  const apply = (share: number) => edit(applyPose, { pose: pose.id, share, only: only && only.length > 0 ? only : null })
+  const move = (e: PointerEvent): void => {
+    const held = drag.current
+    if (!held || (held.share === 0 && Math.abs(e.clientX - held.x) < 4)) return
+    if (held.share === 0) beginGesture(`Blend to ${pose.name}`)
+    held.share = Math.min(1, Math.max(0.01, Math.abs(e.clientX - held.x) / WAY))
+    updateGesture([apply(held.share)])
+  }
+  const end = (kept: boolean): void => {
+    const held = drag.current
+    drag.current = null
+    if (!held) return
+    if (held.share > 0) kept ? commitGesture() : cancelGesture()
+    else if (kept) perform([apply(1)], `Take up ${pose.name}`)
+  }
+  return (
+    <figure className="group relative w-[62px] flex-none">
+      <button
+        type="button"
+        aria-label={`Take up ${pose.name}`}
+        title="Click to take it up, drag sideways to blend, double-click to mirror"
+        className="block size-[62px] touch-none overflow-hidden rounded-lg bg-[var(--stage)] hover:shadow-[0_0_0_2px_var(--twine)]"
+        onPointerDown={(e) => {
+          e.currentTarget.setPointerCapture(e.pointerId)
+          drag.current = { x: e.clientX, share: 0 }
+        }}
+        onPointerMove={move}
+        onPointerUp={() => end(true)}
+        onPointerCancel={() => end(false)}
+        onDoubleClick={() => keepMirrored(pose)}
+        onKeyDown={(e) => e.key === 'Enter' && perform([apply(1)], `Take up ${pose.name}`)}
+      >
+        {url && <img src={url} alt="" draggable={false} className="size-full object-contain" />}
+      </button>
+      <input
+        aria-label={`Name of ${pose.name}`}
+        defaultValue={pose.name}
+        key={pose.name}
+        className="cap w-full truncate bg-transparent text-center outline-none focus:bg-tint"
+        onBlur={(e) => {
+          const name = e.target.value.trim()
+          if (name && name !== pose.name) perform([edit(renamePose, { pose: pose.id, name })])
+        }}
+        onKeyDown={(e) => {
+          e.stopPropagation()
+          if (e.key === 'Enter') e.currentTarget.blur()
+        }}
+      />
+      <button
+        type="button"
+        aria-label={`Forget ${pose.name}`}
+        className="absolute top-0.5 right-0.5 grid size-4 place-items-center rounded-full bg-panel text-quiet opacity-0 group-hover:opacity-100 focus:opacity-100"
+        onClick={() => perform([edit(forgetPose, { pose: pose.id })], `Forget ${pose.name}`)}
+      >
+        <X size={11} />
+      </button>
+    </figure>
+  )
+}
