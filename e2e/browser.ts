@@ -43,6 +43,8 @@ export async function openPage(
 ): Promise<{ page: Page; errors: string[] }> {
   const page = await browser.newPage()
   const errors: string[] = []
+  // A page that holds on to unsaved work asks before it is left.
+  page.on('dialog', (dialog) => void dialog.accept())
   page.on('pageerror', (e) => errors.push((e as Error).message))
   page.on('console', (m) => m.type() === 'error' && errors.push(m.text()))
   await page.setViewport({ width, height, deviceScaleFactor: density })

@@ -56,6 +56,7 @@ function Rows({ title, responses }: { title: string; responses: readonly Respons
         <button
           key={r.id}
           type="button"
+          aria-label={`Response ${r.name}`}
           className={`flex h-7 w-full items-center gap-2 rounded-lg px-1 text-left hover:bg-tint ${r.muted ? 'opacity-55' : ''}`}
           onClick={() => openResponse(r.id)}
         >
