@@ -38,6 +38,7 @@ const RenameSheet = lazy(() => import('./roster/RenameSheet'))
 const FitSheet = lazy(() => import('./fit/FitSheet'))
 const UpdateSheet = lazy(() => import('./update/UpdateSheet'))
 const CellsSheet = lazy(() => import('./views/CellsSheet'))
+const TurnSheet = lazy(() => import('./responses/TurnSheet'))
 const WiringSheet = lazy(() => import('./responses/WiringSheet'))
 
 export default function EditorPage() {
@@ -207,6 +208,7 @@ function Workshop({ id }: { id: string }) {
         {panel === 'update' && <UpdateSheet />}
         {panel === 'cells' && <CellsSheet />}
         {panel === 'wiring' && <WiringSheet />}
+        {panel === 'turn' && <TurnSheet />}
       </Suspense>
     </DropArea>
   )

@@ -6,6 +6,7 @@ import type { Puppet } from '@marionette/core/document/schema'
 import { arapFigure, neckFigure, reachFigure, weighFigure, wingFigure } from './deform'
 import { importFigure, saveFigure, undoDragFigure } from './document'
 import { allocateFigure, compileFigure, drawFigure, evaluateFigure, heavy, marlo, stress, typical } from './puppet'
+import { ACTIVE, responsesFigure } from './responses'
 import { skinFigure, skinVolumeFigure } from './skin'
 import { touchFigure } from './touch'
 import { weightsFigure } from './weights'
@@ -20,7 +21,7 @@ const growing = (
   [`${name}-heavy-x10`]: () => figure(`${name}-heavy-x10`, stress(), 'heavy-x10'),
 })
 
-const FIGURES: Readonly<Record<string, () => Figure | Promise<Figure>>> = {
+const FIGURES: Readonly<Record<string, () => Figure | readonly Figure[] | Promise<Figure>>> = {
   'skin-100k': skinFigure,
   'skin-volume-100k': skinVolumeFigure,
   'evaluate-marlo': () => evaluateFigure('evaluate-marlo', marlo()),
@@ -37,6 +38,8 @@ const FIGURES: Readonly<Record<string, () => Figure | Promise<Figure>>> = {
   'cut-500': cutFigure,
   'fill-cap-256': fillFigure,
   'sweep-37': sweepFigure,
+  'responses-120': () => responsesFigure('responses-120', 20),
+  'responses-active': () => ACTIVE.map((active) => responsesFigure('responses-active', active)),
   'touch-move': touchFigure,
   'arap-2000': arapFigure,
   'weigh-dab-20000': weighFigure,
@@ -54,4 +57,4 @@ if (unknown) {
   process.exit(2)
 }
 for (const [name, figure] of Object.entries(FIGURES))
-  if (asked.length === 0 || asked.includes(name)) console.log(JSON.stringify(await figure()))
+  if (asked.length === 0 || asked.includes(name)) for (const one of [await figure()].flat()) console.log(JSON.stringify(one))

@@ -1,7 +1,7 @@
 /** Setting controls by hand: dragged, typed, stepped by keys; those that spring back leave nothing behind. */
 import { channelOf } from '@marionette/core/document/channels'
 import { controlChannel, rangeAlong, stepped, type Control, type Puppet, type Range } from '@marionette/core/document/schema'
-import { beginGesture, cancelGesture, commitGesture, openPuppet, perform, updateGesture, useDocument } from '../state/document'
+import { beginGesture, endGesture, openPuppet, perform, updateGesture, useDocument } from '../state/document'
 import { seenAt } from '../state/own'
 
 export type Axis = 'value' | 'x' | 'y'
@@ -33,7 +33,7 @@ export function dragControlTo(control: Control, values: Readonly<Partial<Record<
 }
 
 /** Ends a drag; what springs back is at rest again. */
-export const letGo = (control: Control, kept = true): void => (kept && !control.springs ? commitGesture() : cancelGesture())
+export const letGo = (control: Control, kept = true): void => endGesture(kept && !control.springs)
 
 /** Brings controls back to rest. */
 export function restControls(controls: readonly Control[]): void {

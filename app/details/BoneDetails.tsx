@@ -8,6 +8,7 @@ import { edit } from '@marionette/core/edit/command'
 import { openPuppet, perform, usePuppet, useRestOf } from '../state/document'
 import { selectNothing, selectParts, useSession } from '../state/session'
 import { controlFor, makeLever } from '../controls/making'
+import { proposeCorrective } from '../responses/turning'
 import { RespondsGroup } from '../responses/RespondsGroup'
 import { boneOptions } from '../roster/tree'
 import { Thumb } from '../roster/Thumb'
@@ -73,6 +74,9 @@ function ControlForBone({ id }: { id: string }) {
       </Button>
       <Button small onClick={() => makeLever(id)}>
         Lever
+      </Button>
+      <Button small onClick={() => void proposeCorrective(id)}>
+        Propose corrections
       </Button>
     </div>
   )

@@ -13,6 +13,7 @@ import { BindGroup } from './BindGroup'
 import { ChannelField } from './ChannelField'
 import { DeformersGroup } from './DeformersGroup'
 import { controlFor, padFor } from '../controls/making'
+import { openTurn } from '../responses/turning'
 import { RespondsGroup } from '../responses/RespondsGroup'
 import { Button } from '../ui/Button'
 import { Group } from './Group'
@@ -80,6 +81,17 @@ export function PartDetails({ id }: { id: string }) {
   )
 }
 
+/** A group of several parts can be turned as a rounded form. */
+function TurnButton({ id }: { id: string }) {
+  const count = usePuppet((p) => p.parts[id]?.children.length ?? 0)
+  if (count < 2) return null
+  return (
+    <Button small onClick={() => openTurn(id)}>
+      Turn pad…
+    </Button>
+  )
+}
+
 /** Channels that are set by other fields: hidden by the eye, ordered in the roster. */
 const CHOSEN = new Set(['shown', 'masked'])
 
@@ -98,6 +110,7 @@ function PoseGroup({ id }: { id: string }) {
         <Button small onClick={() => controlFor(partChannel(id, 'angle'))}>
           Slider that turns it
         </Button>
+        <TurnButton id={id} />
       </div>
     </Group>
   )

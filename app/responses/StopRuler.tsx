@@ -12,7 +12,7 @@ import { poseRig } from '@marionette/core/rig/evaluate'
 import type { Bounds } from '@marionette/core/geometry/bounds'
 import { partsOfBone } from '@marionette/core/document/tree'
 import { usePicture } from '../roster/posePictures'
-import { beginGesture, cancelGesture, commitGesture, openPuppet, perform, updateGesture, useDocument, usePuppet } from '../state/document'
+import { beginGesture, endGesture, openPuppet, perform, updateGesture, useDocument, usePuppet } from '../state/document'
 import { posedFrame } from '../state/own'
 import { inputsNow, poseAt, recordAt, recordAgain, recordingNow, useRecording } from '../state/recording'
 import { StopMenu } from './StopMenu'
@@ -221,7 +221,7 @@ function HungStop({ response, stop, left, label, valueAt }: HungStopProps) {
     updateGesture([edit(moveStop, { response: response.id, stop: stop.id, at: [valueAt(e.clientX)] })])
   }
   const end = (kept: boolean): void => {
-    if (drag.current?.moved) kept ? commitGesture() : cancelGesture()
+    if (drag.current?.moved) endGesture(kept)
     else if (kept && drag.current) take(response, stop.at)
     drag.current = null
   }

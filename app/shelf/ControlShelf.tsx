@@ -139,11 +139,13 @@ function ShelfTools({ controls }: { controls: readonly Control[] }) {
 function OpenShelf({ controls }: { controls: readonly Control[] }) {
   const groups = [...new Set(controls.map((c) => c.group))]
   return (
-    <div className="scroll-thin max-h-[220px] overflow-y-auto pb-3">
+    <div className="scroll-thin max-h-[236px] overflow-y-auto pb-3">
       {controls.length === 0 && <NoControls />}
-      {groups.map((group) => (
-        <ControlGroup key={group} name={group} controls={controls.filter((c) => c.group === group)} />
-      ))}
+      <div className="flex flex-wrap gap-x-8 gap-y-1">
+        {groups.map((group) => (
+          <ControlGroup key={group} name={group} controls={controls.filter((c) => c.group === group)} />
+        ))}
+      </div>
       <PoseStrip />
     </div>
   )
@@ -184,32 +186,38 @@ function ControlGroup({ name, controls }: { name: string; controls: readonly Con
         </h4>
       )}
       <div className="flex flex-wrap items-start gap-x-5 gap-y-2">
-        {controls.map((control) => (
+        {controls.filter(isTall).map((control) => (
           <ShelfControl key={control.id} control={control} />
         ))}
+        <div className="flex flex-col">
+          {controls
+            .filter((c) => !isTall(c))
+            .map((control) => (
+              <ShelfControl key={control.id} control={control} />
+            ))}
+        </div>
       </div>
     </div>
   )
 }
 
+const isTall = ({ kind }: Control): boolean => kind === 'pad' || kind === 'dial'
+
 function ShelfControl({ control }: { control: Control }) {
   const arranging = useSession((s) => s.arranging)
   const chosen = useSession((s) => s.control === control.id)
-  const isTall = control.kind === 'pad' || control.kind === 'dial'
   return (
     <div
       className={`relative rounded-lg p-1 ${chosen ? 'shadow-[0_0_0_2px_var(--cord)]' : arranging ? 'shadow-[0_0_0_1px_var(--twine)]' : ''} ${
-        isTall ? 'flex flex-col items-center gap-1' : 'flex w-[228px] items-center gap-2'
+        isTall(control) ? 'flex flex-col items-center gap-1' : 'flex w-[228px] items-center gap-2'
       }`}
     >
-      {!isTall && <span className="w-[72px] truncate text-xs">{control.name}</span>}
+      {!isTall(control) && <span className="w-[72px] truncate text-xs">{control.name}</span>}
       <ControlWidget control={control} size={control.kind === 'pad' ? 104 : control.kind === 'dial' ? 42 : 92}>
         {control.kind === 'pad' && <PadStops control={control} />}
       </ControlWidget>
-      <span className="flex max-w-[104px] items-baseline gap-1.5">
-        {isTall && <span className="truncate text-xs">{control.name}</span>}
-        <ControlFigures control={control} />
-      </span>
+      {isTall(control) && <span className="max-w-[110px] truncate text-xs">{control.name}</span>}
+      <ControlFigures control={control} />
       {arranging && (
         <button
           type="button"

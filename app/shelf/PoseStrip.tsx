@@ -8,7 +8,7 @@ import { edit } from '@marionette/core/edit/command'
 import { applyPose, forgetPose, keepPose, renamePose } from '@marionette/core/edit/controls'
 import { mirroredPose } from '@marionette/core/edit/mirror'
 import { usePosePicture } from '../roster/posePictures'
-import { beginGesture, cancelGesture, commitGesture, openPuppet, perform, updateGesture, usePuppet } from '../state/document'
+import { beginGesture, endGesture, openPuppet, perform, updateGesture, usePuppet } from '../state/document'
 import { useSession } from '../state/session'
 import { Button } from '../ui/Button'
 
@@ -71,7 +71,7 @@ function PosePicture({ pose }: { pose: SavedPose }) {
     const held = drag.current
     drag.current = null
     if (!held) return
-    if (held.share > 0) kept ? commitGesture() : cancelGesture()
+    if (held.share > 0) endGesture(kept)
     else if (kept) perform([apply(1)], `Take up ${pose.name}`)
   }
   return (

@@ -153,6 +153,9 @@ const walk = (step: (history: History) => History): void => {
   if (history && gesture === null) settle(step(history))
 }
 
+/** Ends a gesture: keeps what it shows, or drops it. */
+export const endGesture = (kept: boolean): void => (kept ? commitGesture() : cancelGesture())
+
 export const undo = (): void => walk(undoOn)
 export const redo = (): void => walk(redoOn)
 export const walkTo = (done: number): void => walk((h) => walkOn(h, done))

@@ -142,5 +142,9 @@ export function discardRecording(): void {
 /** Values of a response's inputs as they are in a frame. */
 export function inputsNow(frame: Frame, { inputs }: Pick<Response, 'inputs'>): number[] {
   const { rig } = frame
-  return inputs.map((input) => compileInput(rig, input)?.read(frame) ?? restOfInput(rig.puppet, input) ?? 0)
+  return inputs.map((input) => {
+    const made = compileInput(rig, input)
+    made?.read(frame, 0)
+    return made ? frame.heard[0]! : (restOfInput(rig.puppet, input) ?? 0)
+  })
 }

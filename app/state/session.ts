@@ -13,7 +13,8 @@ export interface Selection {
 
 export const NOTHING: Selection = { kind: 'part', ids: [] }
 
-export type Panel = 'search' | 'shortcuts' | 'history' | 'export' | 'rename' | 'names' | 'fit' | 'update' | 'cells' | 'wiring' | null
+export type Panel =
+  'search' | 'shortcuts' | 'history' | 'export' | 'rename' | 'names' | 'fit' | 'update' | 'cells' | 'wiring' | 'turn' | null
 
 interface SessionState {
   theme: Theme

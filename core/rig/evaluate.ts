@@ -59,6 +59,8 @@ export interface Frame {
   readonly speeds: Float64Array
   /** Which stop each response chose by last, -1 for none: choices do not flicker where two are as near. */
   readonly memory: Int32Array
+  /** Inputs of the response that acts, as they are. */
+  readonly heard: Float64Array
   /** Rank of who has chosen for a channel, while answers are made. */
   readonly ranks: Float64Array
   /** Grows with every evaluation. */
@@ -103,6 +105,7 @@ export function makeFrame(rig: Rig): Frame {
     flexed: new Uint8Array(rig.drawings.length),
     speeds: new Float64Array(rig.bones.ids.length),
     memory: new Int32Array(rig.puppet.controls.length + rig.puppet.responses.length).fill(-1),
+    heard: new Float64Array(8),
     ranks: new Float64Array(rig.restPose.length).fill(-Infinity),
     revision: 0,
   }

@@ -11,6 +11,7 @@ import { setNote } from '@marionette/core/edit/puppet'
 import { importSvg } from '@marionette/formats/svg/import'
 import { withJoints } from '../joints'
 import { withScarfAndSquash } from '../soften'
+import { withControls } from './controls'
 
 interface BoneSpec {
   readonly name: string
@@ -110,5 +111,5 @@ export function buildMarlo(svg: string): Puppet {
     const blended = list.map((bone) => bones.get(bone)!)
     puppet = run(puppet, bindBlended, { part, bones: blended, field: autoWeights(puppet, part, blended) })
   }
-  return withScarfAndSquash(withJoints(puppet, 'marlo', /arm|hand|thigh|shin|boot|^neck$/i))
+  return withControls(withScarfAndSquash(withJoints(puppet, 'marlo', /arm|hand|thigh|shin|boot|^neck$/i)))
 }

@@ -10,7 +10,8 @@ import { slotOfChannel, type Slots } from '../slots'
 
 export interface RigInput {
   readonly rest: number
-  read(frame: Frame): number
+  /** Writes what it is now into `heard` of the frame, at a place: a number that is returned would be an object of its own. */
+  read(frame: Frame, at: number): void
 }
 
 interface Tables {
@@ -26,19 +27,27 @@ export function compileInput(tables: Tables, input: Input): RigInput | null {
   if (input.kind === 'channel') return channelInput(tables, input)
   if (input.kind === 'speed') {
     const bone = bones.index.get(input.bone)
-    return bone === undefined ? null : { rest: 0, read: (frame) => frame.speeds[bone]! }
+    return bone === undefined ? null : { rest: 0, read: (frame, at) => void (frame.heard[at] = frame.speeds[bone]!) }
   }
   const [from, to] = [spotReader(tables, input.from), spotReader(tables, input.to)]
   const rest = restOfInput(puppet, input)
   if (!from || !to || rest === null) return null
-  if (input.kind === 'distance') return { rest, read: (frame) => (from(frame, A), to(frame, B), Math.hypot(B[0] - A[0], B[1] - A[1])) }
+  if (input.kind === 'distance')
+    return {
+      rest,
+      read(frame, at) {
+        from(frame, A)
+        to(frame, B)
+        frame.heard[at] = Math.hypot(B[0] - A[0], B[1] - A[1])
+      },
+    }
   const first = directionAtRest(puppet, input.from, input.to)
   return {
     rest: 0,
-    read(frame) {
+    read(frame, at) {
       from(frame, A)
       to(frame, B)
-      return wrapped(toDegrees(Math.atan2(A[1] - B[1], B[0] - A[0])) - first)
+      frame.heard[at] = wrapped(toDegrees(Math.atan2(A[1] - B[1], B[0] - A[0])) - first)
     },
   }
 }
@@ -58,14 +67,17 @@ function channelInput({ puppet, slots, bones }: Tables, input: Extract<Input, { 
   const b = bone === null ? -1 : bones.index.get(bone)!
   if (b >= 0 && isLate(puppet, input)) {
     const isLength = channel.field === 'length'
-    return { rest, read: ({ skeleton }) => (isLength ? skeleton.length[b]! : skeleton.angle[b]!) }
+    return {
+      rest,
+      read: ({ skeleton, heard }, at) => void (heard[at] = isLength ? skeleton.length[b]! : skeleton.angle[b]!),
+    }
   }
   const isChoice = kind === 'choice'
   return {
     rest,
-    read({ answers }) {
+    read({ answers, heard }, at) {
       const value = Math.min(max, Math.max(min, answers[slot]!))
-      return isChoice ? Math.round(value) : value
+      heard[at] = isChoice ? Math.round(value) : value
     },
   }
 }

@@ -102,7 +102,8 @@ export class Ruler implements Answerer {
 
   act(frame: Frame): void {
     const { knots, restKnot } = this
-    const x = this.input.read(frame)
+    this.input.read(frame, 0)
+    const x = frame.heard[0]!
     const last = knots.length - 1
     if (last === 0) return
     if (x === knots[restKnot]!) {
@@ -245,8 +246,10 @@ export class Pad implements Answerer {
   act(frame: Frame): void {
     const { own, field, places, sums, values, slopeX, slopeY, product } = this
     const { answers } = frame
-    const x = own.inputs[0]!.read(frame)
-    const y = own.inputs[1]!.read(frame)
+    own.inputs[0]!.read(frame, 0)
+    own.inputs[1]!.read(frame, 1)
+    const x = frame.heard[0]!
+    const y = frame.heard[1]!
     if (field.count === 1 || (x === own.inputs[0]!.rest && y === own.inputs[1]!.rest)) {
       if (this.hasChoices) frame.memory[own.number] = 0
       return
@@ -330,7 +333,8 @@ export class Correction implements Answerer {
       const rest = inputs[k]!.rest
       const way = at[k]! - rest
       if (way === 0) continue
-      const share = eased(source, Math.min(1, Math.max(0, (inputs[k]!.read(frame) - rest) / way)))
+      inputs[k]!.read(frame, k)
+      const share = eased(source, Math.min(1, Math.max(0, (frame.heard[k]! - rest) / way)))
       all = source.fade === 'product' ? all * share : Math.min(all, share)
     }
     return all

@@ -48,7 +48,8 @@ export class Tied implements Answerer {
     const { answers } = frame
     for (let k = 0; k < this.ties.length; k++) {
       const { tie, input, slot, isFactor, rest } = this.ties[k]!
-      const by = tiedValue(tie, input.read(frame)) - rest
+      input.read(frame, 0)
+      const by = tiedValue(tie, frame.heard[0]!) - rest
       if (isFactor) answers[slot]! *= 1 + by
       else answers[slot]! += by
     }

@@ -1,0 +1,81 @@
+/** Turning a form of parts: depths of its parts, and how far it turns; the proposal is a pad with a stop at each side and corner. */
+import { useState } from 'react'
+import { depthsOf, proposedTurn, type TurnedPart } from '@marionette/core/artwork/turning'
+import { freshId } from '@marionette/core/document/ids'
+import { edit } from '@marionette/core/edit/command'
+import { addControl } from '@marionette/core/edit/controls'
+import { addResponse } from '@marionette/core/edit/responses'
+import { Thumb } from '../roster/Thumb'
+import { openPuppet, perform, usePuppet } from '../state/document'
+import { useRecording } from '../state/recording'
+import { openPanel, selectControl, useSession } from '../state/session'
+import { Button } from '../ui/Button'
+import { NumberField } from '../ui/NumberField'
+import { Sheet } from '../ui/Sheet'
+import { useTurn } from './turning'
+
+export default function TurnSheet() {
+  const group = useTurn((s) => s.group)
+  const puppet = usePuppet((p) => p)
+  const [parts, setParts] = useState<readonly TurnedPart[]>(() => (group && puppet.parts[group] ? depthsOf(puppet, group) : []))
+  const [yaw, setYaw] = useState(24)
+  const [pitch, setPitch] = useState(14)
+  if (!group || !puppet.parts[group]) return null
+  const { name } = puppet.parts[group]
+  const change = (part: string, by: Partial<TurnedPart>): void => setParts(parts.map((p) => (p.part === part ? { ...p, ...by } : p)))
+  const make = (): void => {
+    const made = proposedTurn(openPuppet(), { group, parts, yaw, pitch }, `${name} turn`, freshId('turn'))
+    if (!perform([edit(addControl, { control: made.control }), edit(addResponse, { response: made.response })], `Turn pad for ${name}`))
+      return
+    openPanel(null)
+    useSession.setState({ shelfOpen: true, list: 'responses' })
+    selectControl(null)
+    useRecording.setState({ open: made.response.id })
+  }
+  return (
+    <Sheet
+      open
+      onClose={() => openPanel(null)}
+      title={`Turn ${name}`}
+      text="Each part lies at a depth: 1 on the surface, 0 in the middle, below 0 at the back. The pad gets a stop at each side and corner, to be corrected by recording."
+      wide
+    >
+      <div className="mb-3 flex gap-6">
+        <NumberField label="To a side" value={yaw} unit="°" min={5} max={60} digits={0} onChange={(v) => v !== null && setYaw(v)} />
+        <NumberField label="Up, down" value={pitch} unit="°" min={0} max={45} digits={0} onChange={(v) => v !== null && setPitch(v)} />
+      </div>
+      <ul className="grid grid-cols-2 gap-x-6">
+        {parts.map((p) => (
+          <li key={p.part} className="flex h-9 items-center gap-2 border-b border-hair">
+            <Thumb kind="part" id={p.part} size={26} />
+            <span className="min-w-0 flex-1 truncate">{puppet.parts[p.part]?.name}</span>
+            <NumberField
+              label={`Depth of ${puppet.parts[p.part]?.name}`}
+              hideLabel
+              value={p.depth}
+              step={0.05}
+              min={-1.5}
+              max={2}
+              digits={2}
+              onChange={(v) => v !== null && change(p.part, { depth: v })}
+            />
+            <label className="flex items-center gap-1 text-xs text-quiet" title="Goes behind the others on the far side">
+              <input
+                type="checkbox"
+                className="size-3.5 accent-[var(--verdigris)]"
+                checked={p.goesBehind}
+                onChange={(e) => change(p.part, { goesBehind: e.target.checked })}
+              />{' '}
+              behind
+            </label>
+          </li>
+        ))}
+      </ul>
+      <div className="mt-4 flex justify-end">
+        <Button kind="keep" onClick={make}>
+          Make the pad
+        </Button>
+      </div>
+    </Sheet>
+  )
+}

@@ -1,0 +1,78 @@
+import { describe, expect, test } from 'vitest'
+import { controlChannel, rangeAlong } from '@marionette/core/document/schema'
+import { compile } from '@marionette/core/rig/compile'
+import { evaluate, makeFrame, writePose } from '@marionette/core/rig/evaluate'
+import { frameBounds } from '@marionette/core/rig/probe'
+import { seededRandom } from '@marionette/core/test/puppets'
+import { DEMOS } from '../demos'
+
+const marlo = DEMOS['marlo']!().puppet
+const rig = compile(marlo)
+
+/** Values of all controls and limited bones at random within their limits. */
+function randomPose(random: () => number): Record<string, number> {
+  const between = (min: number, max: number): number => min + random() * (max - min)
+  const controls = marlo.controls.flatMap((c) =>
+    (c.kind === 'pad' ? (['x', 'y'] as const) : (['value'] as const)).map((axis) => {
+      const { min, max } = rangeAlong(c, axis)
+      return [controlChannel(c, axis), between(min, max)] as const
+    }),
+  )
+  const bones = Object.values(marlo.bones).flatMap((b) =>
+    b.limits.min === null || b.limits.max === null ? [] : [[`bone/${b.id}/angle`, between(b.limits.min, b.limits.max)] as const],
+  )
+  return Object.fromEntries([...controls, ...bones])
+}
+
+describe('Marlo’s controls', () => {
+  test('elbows and knees are corrected, head and body turn, brows move', () => {
+    expect(marlo.controls.map((c) => c.name)).toEqual(['Head turn', 'Brows', 'Worry', 'Body turn', 'Landing'])
+    expect(marlo.responses.map((r) => r.name)).toContain('Forearm left corrected')
+    expect(marlo.responses.find((r) => r.name === 'Head turn')!.stops).toHaveLength(8)
+  })
+
+  test('a thousand poses of everything together: no number is lost, no part is left behind', () => {
+    const random = seededRandom(3)
+    const frame = makeFrame(rig)
+    const pose = new Float64Array(rig.restPose.length)
+    for (let k = 0; k < 1000; k++) {
+      evaluate(rig, writePose(rig, randomPose(random), pose), frame)
+      for (const list of [frame.parts, frame.answers, ...frame.points.filter((p) => p !== null)])
+        expect(list.every((v) => Number.isFinite(v))).toBe(true)
+      const box = frameBounds(frame)!
+      expect(box.maxX - box.minX).toBeLessThan(1500)
+      // What is in the head stays on it.
+      const at = (name: string): { x: number; y: number } => {
+        const part = Object.values(marlo.parts).find((p) => p.name === name && p.id !== marlo.root)!
+        const p = 6 * rig.parts.index.get(part.id)!
+        return {
+          x: frame.parts[p]! * part.pivot.x + frame.parts[p + 2]! * part.pivot.y + frame.parts[p + 4]!,
+          y: frame.parts[p + 1]! * part.pivot.x + frame.parts[p + 3]! * part.pivot.y + frame.parts[p + 5]!,
+        }
+      }
+      const face = at('Face')
+      for (const name of ['Nose', 'Mouth', 'Eye left', 'Eye right', 'Brow left', 'Ear right', 'Cap']) {
+        const { x, y } = at(name)
+        expect(Math.hypot(x - face.x, y - face.y)).toBeLessThan(260)
+      }
+    }
+  })
+
+  test('turning the head leaves closed eyes closed and brows where they were put', () => {
+    const lid = Object.values(marlo.parts).find((p) => p.name === 'Lid left')!
+    const frame = makeFrame(rig)
+    const pose = new Float64Array(rig.restPose.length)
+    const posed = (values: Record<string, number>): number[] => {
+      evaluate(rig, writePose(rig, values, pose), frame)
+      return ['x', 'y', 'angle', 'scaleX', 'scaleY', 'opacity'].map((f) => frame.answers[pose.length && slot(`part/${lid.id}/${f}`)]!)
+    }
+    const slot = (address: string): number => {
+      const [, id, field] = address.split('/')
+      const { base, stride, index } = rig.slots.families.part
+      return base + stride * index.get(id!)! + ['x', 'y', 'angle', 'scaleX', 'scaleY', 'opacity'].indexOf(field!)
+    }
+    const closed = { [`part/${lid.id}/y`]: 14, [`part/${lid.id}/scaleY`]: 1.6 }
+    const turned = { 'control/marlo-turn-pad/x': 1, 'control/marlo-turn-pad/y': -1 }
+    expect(posed({ ...closed, ...turned })).toEqual(posed(closed))
+  })
+})
