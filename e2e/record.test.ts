@@ -178,6 +178,33 @@ describe('controls', () => {
     await page.keyboard.press('Escape')
   })
 
+  test('a pad is recorded at its four sides and corners, and every stop is as it was recorded', async () => {
+    await page.click('[aria-label="Add a control"]')
+    await (await page.waitForSelector('[role=menuitem]::-p-text(Pad)'))!.click()
+    await page.waitForSelector('aside[aria-label=Details] ::-p-text(Pad)')
+    const before = await editor.document()
+    const pad = controlId(before, 'Pad')
+    const head = partId(before, 'Head')
+    await page.click('aside[aria-label=Roster] button[aria-pressed]::-p-text(Parts)')
+    const nine = [-1, 0, 1].flatMap((y) => [-1, 0, 1].map((x) => [x, y] as const)).filter(([x, y]) => x !== 0 || y !== 0)
+    for (const [x, y] of nine) {
+      await page.click('[aria-label="Arrange Pad"]')
+      await editor.type('Right', String(x))
+      await editor.type('Up', String(y))
+      await record()
+      await chooseRow('Head')
+      await editor.type('Moved x', String(10 * x + 3 * y))
+      await page.waitForSelector('section[aria-label=Changes] li')
+      await keep()
+    }
+    const puppet = await editor.document()
+    expect(puppet.responses.find((r) => r.kind === 'pad')!.stops).toHaveLength(8)
+    for (const [x, y] of nine) {
+      const pose = { [`control/${pad}/x`]: x, [`control/${pad}/y`]: y }
+      expect(seen({ ...puppet, pose }, `part/${head}/x`)).toBeCloseTo(10 * x + 3 * y, 4)
+    }
+  })
+
   test('a pose is kept as a picture and taken up again', async () => {
     await (await page.waitForSelector('button::-p-text(Keep pose)'))!.click()
     await page.waitForSelector('[aria-label="Take up Pose 1"]')

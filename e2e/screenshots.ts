@@ -155,12 +155,26 @@ await page.keyboard.press('Escape')
 
 await editor.bench('Send')
 await take('send')
-await editor.key('Control', 'k')
-await page.waitForSelector('[role=dialog] input')
-await page.keyboard.type('scarf')
-await take('command-search')
 
-await page.keyboard.press('Escape')
+// What answers: the head turned on its pad, and an elbow that is being recorded.
+await editor.bench('Shape')
+await editor.key('Shift', '0')
+await page.click('section[aria-label=Controls] button[aria-expanded=false]')
+const pad = (await (await page.waitForSelector('[aria-roledescription=pad]'))!.boundingBox())!
+await page.mouse.click(pad.x + 0.94 * pad.width, pad.y + 0.3 * pad.height)
+await page.click('aside[aria-label=Roster] button[aria-pressed]::-p-text(Responses)')
+await (await page.waitForSelector('ul[aria-label=Responses] button::-p-text(Head turn)'))!.click()
+await page.waitForFunction(() => document.querySelectorAll('[aria-label="Stops of Head turn"] img').length === 8)
+await take('controls')
+await page.click('section[aria-label=Controls] button[aria-expanded=true]')
+await (await page.waitForSelector('ul[aria-label=Responses] button::-p-text(Forearm left corrected)'))!.click()
+await (await page.waitForSelector('button[aria-label="Stop at 140°"]'))!.click({ count: 2 })
+await page.waitForSelector('section[aria-label=Changes] li')
+await page.click('aside[aria-label=Roster] button[aria-pressed]::-p-text(Parts)')
+await editor.tool('Soft pull')
+await page.waitForFunction(() => document.querySelectorAll('[role=group] button img').length >= 2)
+await take('record')
+await editor.button('Discard')
 const path = `${server.url}/api/puppets/marlo-puppet-1`
 const { puppet, revision } = (await (await fetch(path)).json()) as { puppet: object; revision: number }
 const headers = { 'Content-Type': 'application/json', 'If-Match': `"${revision}"` }

@@ -30,6 +30,7 @@ import { putOn } from '../details/DeformersGroup'
 import { openPuppet, perform, redo, undo } from '../state/document'
 import { useTouch } from '../state/touch'
 import { openPanel, selectNothing, selectParts, setTheme, useSession } from '../state/session'
+import { RECORD_ACTIONS } from './recordActions'
 import type { StageView } from '../stage/stageView'
 import { zoomAt } from '../stage/camera'
 import { takeTool, TOOLBELTS } from '../stage/tools/tools'
@@ -43,7 +44,7 @@ export interface ActionContext {
 export interface Action {
   readonly id: string
   readonly label: string
-  readonly group: 'Edit' | 'Parts and bones' | 'Deform' | 'Pose' | 'View' | 'Tools' | 'Go to' | 'Take away'
+  readonly group: 'Edit' | 'Parts and bones' | 'Deform' | 'Responses' | 'Pose' | 'View' | 'Tools' | 'Go to' | 'Take away'
   /** As react-hotkeys-hook writes them. */
   readonly keys?: string
   /** As people read them. */
@@ -441,6 +442,7 @@ export const ACTIONS: readonly Action[] = [
   { id: 'library', label: 'To the library', group: 'Go to', run: ({ go }) => go('/') },
   { id: 'search', label: 'Search commands', group: 'Edit', keys: 'mod+k', shown: 'Ctrl K', run: () => openPanel('search') },
   { id: 'shortcuts', label: 'List of shortcuts', group: 'Edit', keys: 'shift+slash', shown: '?', run: () => openPanel('shortcuts') },
+  ...RECORD_ACTIONS,
   ...benchActions,
   ...toolActions,
 ]

@@ -18,7 +18,7 @@ import { useFindings } from '../state/findings'
 import { recorded, useRecording } from '../state/recording'
 import { NOTHING, openPanel, selectBones, selectParts, toggleSelected, useSession } from '../state/session'
 import { Button, IconButton } from '../ui/Button'
-import { ResponseList } from '../responses/ResponseList'
+import { openResponse, ResponseList } from '../responses/ResponseList'
 import { Thumb } from './Thumb'
 import { toast } from 'sonner'
 import { FilterBar, FindField } from './FilterBar'
@@ -335,6 +335,7 @@ function Empty({ icon, title, text }: { icon: React.ReactNode; title: string; te
 function showFinding({ target, joint }: Finding): void {
   if (joint !== undefined) selectJoint(joint)
   else if (target.kind === 'bone') selectBones(target.id)
+  else if (target.kind === 'response') openResponse(target.id)
   else selectParts(target.id)
 }
 

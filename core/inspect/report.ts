@@ -4,6 +4,7 @@ import type { Puppet } from '../document/schema'
 import { bindHolder, bonesOfBind, drawingOf, drawnParts, partPath } from '../document/tree'
 import { meansStill } from '../roles/match'
 import { isOutOfDate } from '../edit/binds'
+import { answerFindings } from './answers'
 import { softFindings } from './soft'
 
 export type FindingCode =
@@ -14,12 +15,15 @@ export type FindingCode =
   | 'part-flattened'
   | 'deformer-degenerate'
   | 'joint-faults'
+  | 'response-empty'
+  | 'response-lost-points'
+  | 'response-clash'
 
 export interface Finding {
   readonly code: FindingCode
   /** Work area in which it is mended. */
   readonly bench: 'parts' | 'bones' | 'shape'
-  readonly target: { readonly kind: 'part' | 'bone'; readonly id: string; readonly name: string }
+  readonly target: { readonly kind: 'part' | 'bone' | 'response'; readonly id: string; readonly name: string }
   /** The joint that is meant, where one is. */
   readonly joint?: JointId
   /** Goes on after the target's name. */
@@ -33,6 +37,7 @@ export function inspectRig(puppet: Puppet, sweeps: ReadonlyMap<JointId, JointFau
     ...staleWeights(puppet),
     ...flattened(puppet),
     ...softFindings(puppet),
+    ...answerFindings(puppet),
     ...unbound(puppet),
     ...idleBones(puppet),
   ]

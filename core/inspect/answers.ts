@@ -1,0 +1,48 @@
+/** Findings on responses and controls: what answers with nothing, has lost points, or drives nothing. */
+import { pointIds } from '../edit/carryOver'
+import { channelOfChange, type Puppet, type Response } from '../document/schema'
+import type { Finding } from './report'
+
+const finding = (response: Response, code: Finding['code'], message: string): Finding => ({
+  ...{ code, bench: 'shape', message },
+  target: { kind: 'response', id: response.id, name: response.name },
+})
+
+/** Recorded points that their drawing does not have any more. */
+function lostPoints(puppet: Puppet, response: Response): number {
+  const known = new Map<string, Set<number>>()
+  const idsOf = (drawing: string): Set<number> => {
+    const ids = known.get(drawing) ?? pointIds(puppet.drawings[drawing] ?? { shapes: [] })
+    known.set(drawing, ids)
+    return ids
+  }
+  return response.stops
+    .flatMap((s) => s.changes)
+    .reduce((sum, c) => (c.kind === 'points' ? sum + c.ids.filter((id) => !idsOf(c.drawing).has(id)).length : sum), 0)
+}
+
+/** Names of responses that choose for the same channel with the same priority: only their order decides. */
+function evenClashes(puppet: Puppet, response: Response): string[] {
+  const chosen = (r: Response): Set<string> =>
+    new Set(r.stops.flatMap((s) => s.changes.flatMap((c) => (c.kind === 'choice' ? [channelOfChange(c)!] : []))))
+  const own = chosen(response)
+  return puppet.responses
+    .filter((r) => r.id !== response.id && r.priority === response.priority && [...chosen(r)].some((a) => own.has(a)))
+    .map((r) => r.name)
+}
+
+export function answerFindings(puppet: Puppet): Finding[] {
+  const first = new Set<string>()
+  return puppet.responses.flatMap((response) => {
+    const out: Finding[] = []
+    if (response.stops.every((s) => s.changes.length === 0)) out.push(finding(response, 'response-empty', 'answers with nothing'))
+    const lost = lostPoints(puppet, response)
+    if (lost > 0)
+      out.push(finding(response, 'response-lost-points', `moves ${lost === 1 ? 'a point' : `${lost} points`} that the drawing has no more`))
+    const clashes = evenClashes(puppet, response).filter((name) => !first.has(name))
+    first.add(response.name)
+    if (clashes.length > 0)
+      out.push(finding(response, 'response-clash', `chooses for the same as ${clashes.join(', ')}, and neither has priority`))
+    return out
+  })
+}
