@@ -3,11 +3,13 @@ import { Circle } from 'lucide-react'
 import { useNavigate, useParams } from 'react-router'
 import { channelOf } from '@marionette/core/document/channels'
 import type { Input, Puppet, Response } from '@marionette/core/document/schema'
+import { restOfInput } from '@marionette/core/rig/answers/inputs'
 import { Group } from '../details/Group'
 import { usePuppet } from '../state/document'
-import { valueSeen } from '../state/own'
-import { recordAt, recordingNow, recordNew, useRecording } from '../state/recording'
+import { posedFrame, valueSeen } from '../state/own'
+import { inputsNow, recordAt, recordingNow, recordNew, useRecording } from '../state/recording'
 import { isRestShown, useSession } from '../state/session'
+import { useTouch } from '../state/touch'
 import { openResponse } from './ResponseList'
 import { Button } from '../ui/Button'
 import { inputUnit, inputWords, shortNumber } from './words'
@@ -25,6 +27,12 @@ export const thatMove = ({ responses }: Puppet, family: string, id: string): Res
     ),
   )
 
+/** Responses that move any of some points of a part. */
+const thatMovePoints = ({ responses }: Puppet, part: string, points: ReadonlySet<number>): Response[] =>
+  responses.filter((r) =>
+    r.stops.some((s) => s.changes.some((c) => c.kind === 'points' && c.part === part && c.ids.some((id) => points.has(id)))),
+  )
+
 interface RespondsProps {
   readonly family: 'bone' | 'part' | 'control'
   readonly id: string
@@ -36,14 +44,17 @@ export function RespondsGroup({ family, id, channels }: RespondsProps) {
   const puppet = usePuppet((p) => p)
   const recording = useRecording((s) => s.recording)
   const answering = puppet.responses.filter((r) => channels.some((c) => listensTo(r, c)))
-  const moving = thatMove(puppet, family, id)
+  const points = useTouch((s) => s.points)
+  const hasPoints = family === 'part' && points.size > 0
+  const moving = hasPoints ? thatMovePoints(puppet, id, points) : thatMove(puppet, family, id)
   if (recording) return null
   return (
     <Group id="responds" title="Responses" aside={<span className="cap">{answering.length + moving.length || ''}</span>}>
       <RecordButton channels={channels} />
       <CorrectionButtons channels={channels} />
+      {family === 'bone' && <BetweenBones />}
       {answering.length > 0 && <Rows title="Answer to it" responses={answering} />}
-      {moving.length > 0 && <Rows title="Move it" responses={moving} />}
+      {moving.length > 0 && <Rows title={hasPoints ? 'Move the chosen points' : 'Move it'} responses={moving} />}
     </Group>
   )
 }
@@ -124,6 +135,34 @@ function CorrectionButtons({ channels }: { channels: readonly string[] }) {
         return (
           <Button key={other} small onClick={() => recordNew('correction', inputs, [own, other].map(valueSeen))}>
             Correction with {inputWords(puppet, inputs[1]!)}
+          </Button>
+        )
+      })}
+    </div>
+  )
+}
+
+/** With two bones selected, how far their starts are from each other, or the direction from one to the other, is listened to. */
+function BetweenBones() {
+  const { kind, ids } = useSession((s) => s.selection)
+  const puppet = usePuppet((p) => p)
+  const isRest = useSession(isRestShown)
+  const [a, b] = ids
+  if (kind !== 'bone' || ids.length !== 2 || isRest || !puppet.bones[a!] || !puppet.bones[b!]) return null
+  const inputs = (['distance', 'direction'] as const).map((way): Input => ({
+    kind: way,
+    from: { bone: a!, end: 'start' },
+    to: { bone: b!, end: 'start' },
+  }))
+  return (
+    <div className="mt-1.5 flex flex-wrap gap-1.5">
+      {inputs.map((input) => {
+        const at = inputsNow(posedFrame(), { inputs: [input] })
+        const isAway = Math.abs(at[0]! - (restOfInput(puppet, input) ?? 0)) > 1e-3
+        return (
+          <Button key={input.kind} small disabled={!isAway} onClick={() => recordNew('ruler', [input], at)}>
+            Record at {input.kind} {shortNumber(at[0]!)}
+            {inputUnit(puppet, input)}
           </Button>
         )
       })}

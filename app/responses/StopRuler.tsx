@@ -267,7 +267,11 @@ function Plane({ response }: { response: Response }) {
   const isFree =
     !response.stops.some((s) => s.at.every((v, k) => Math.abs(v - now[k]!) < 1e-6)) && now.some((v, k) => Math.abs(v - rest[k]!) > 1e-6)
   return (
-    <div className="scroll-thin flex items-center gap-3 overflow-x-auto py-2.5 pr-9 pl-4" role="group" aria-label={`Stops of ${response.name}`}>
+    <div
+      className="scroll-thin flex items-center gap-3 overflow-x-auto py-2.5 pr-9 pl-4"
+      role="group"
+      aria-label={`Stops of ${response.name}`}
+    >
       <div className="flex-none text-xs">
         {response.inputs.map((input, k) => (
           <p key={k} className="whitespace-nowrap">

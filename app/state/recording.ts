@@ -7,8 +7,9 @@
 import { create } from 'zustand'
 import { freshId } from '@marionette/core/document/ids'
 import { newResponse } from '@marionette/core/document/new'
-import type { Input, Puppet, Response, Stop } from '@marionette/core/document/schema'
+import { channelOfChange, partOfChange, type Input, type Puppet, type Response, type Stop } from '@marionette/core/document/schema'
 import { edit, EditError, type Edit } from '@marionette/core/edit/command'
+import { mirroredResponse, mirrorResponse, otherPart } from '@marionette/core/edit/mirror'
 import { setPose } from '@marionette/core/edit/pose'
 import { addResponse, addStop, recordStop } from '@marionette/core/edit/responses'
 import { recordedChanges } from '@marionette/core/record/record'
@@ -118,6 +119,24 @@ export function recordAt(response: Response, at: readonly number[]): boolean {
 export const recordAgain = (response: Response, stop: Stop): boolean =>
   begin(poseAt(response, stop.at), response.id, stop.id, false, `To a stop of ${response.name}`)
 
+/** Twins get theirs by themselves: what answers on one side of twins does so on the other. */
+function mirrorToTwins(response: Response): void {
+  const puppet = openPuppet()
+  const parts = new Set(
+    response.stops.flatMap((s) =>
+      s.changes.flatMap((c) => partOfChange(c) ?? /^part\/([^/]+)\//.exec(channelOfChange(c) ?? '')?.[1] ?? []),
+    ),
+  )
+  const isTwin = [...parts].some(
+    (id) => otherPart(puppet, id) !== id && Object.values(puppet.parts).some((p) => p.twin?.mirrored && (p.id === id || p.twin.of === id)),
+  )
+  if (!isTwin) return
+  const mirrored = mirroredResponse(puppet, response, 'other')
+  const isOtherSide = JSON.stringify(mirrored.inputs) !== JSON.stringify(response.inputs)
+  if (isOtherSide && mirrored.stops.some((s) => s.changes.length > 0))
+    perform([edit(mirrorResponse, { response: response.id, id: freshId('response') })], `${response.name} for its twin`)
+}
+
 /** Keeps what was recorded as one entry of the history. */
 export function keepRecording(): void {
   const recording = recordingNow()
@@ -125,6 +144,7 @@ export function keepRecording(): void {
   useRecording.setState({ recording: null })
   if (!recording || !now) return
   const count = now.stop.changes.length
+  mirrorToTwins(now.response)
   joinSince(
     recording.since,
     `Record ${now.response.name} at ${stopWords(openPuppet(), now.response, now.stop.at)}: ${count} ${count === 1 ? 'change' : 'changes'}`,

@@ -46,10 +46,26 @@ export function otherAddress(puppet: Puppet, address: string): string {
   return channelOf(puppet, made) ? made : address
 }
 
+/** From a part's own space to that of the part on the other side, across the middle of the canvas; null where that is flattened. */
+function acrossTo(puppet: Puppet, part: string, other: string): Affine | null {
+  const back = invert(restMatrix(puppet, other))
+  const flip: Affine = [-1, 0, 0, 1, puppet.canvas.width, 0]
+  return back && multiply(back, multiply(flip, restMatrix(puppet, part)))
+}
+
+/** A twin lies in a mirrored space already: there the same move is the mirror image. */
+function partSign(puppet: Puppet, part: string, field: string): 1 | -1 {
+  const map = acrossTo(puppet, part, otherPart(puppet, part))
+  if (!map) return 1
+  const by = field === 'x' ? map[0] : field === 'y' ? map[3] : field === 'angle' ? map[0] * map[3] - map[1] * map[2] : 1
+  return by < 0 ? -1 : 1
+}
+
 /** 1 for a channel that is the same on the other side, -1 for one that goes the other way. */
-export function mirrorSign(address: string): 1 | -1 {
-  const [family, , field] = address.split('/')
-  if (family === 'bone' || family === 'part' || family === 'target') return field === 'angle' || field === 'x' ? -1 : 1
+export function mirrorSign(puppet: Puppet, address: string): 1 | -1 {
+  const [family, id = '', field = ''] = address.split('/')
+  if (family === 'part') return partSign(puppet, id, field)
+  if (family === 'bone' || family === 'target') return field === 'angle' || field === 'x' ? -1 : 1
   if (family === 'control') return field === 'x' ? -1 : 1
   return family === 'constraint' && field === 'side' ? -1 : 1
 }
@@ -57,7 +73,7 @@ export function mirrorSign(address: string): 1 | -1 {
 /** A value of a channel on the other side: what goes the other way does so from rest. */
 function mirroredValue(puppet: Puppet, address: string, value: number): number {
   const rest = channelOf(puppet, address)?.rest ?? 0
-  return mirrorSign(address) === 1 ? value : 2 * rest - value
+  return mirrorSign(puppet, address) === 1 ? value : 2 * rest - value
 }
 
 /** The mirror image of a pose. */
@@ -74,7 +90,8 @@ function otherInput(puppet: Puppet, input: Input): Input {
   return { ...input, from: spot(input.from), to: spot(input.to) }
 }
 
-const inputSign = (input: Input): 1 | -1 => (input.kind === 'channel' ? mirrorSign(input.channel) : input.kind === 'distance' ? 1 : -1)
+const inputSign = (puppet: Puppet, input: Input): 1 | -1 =>
+  input.kind === 'channel' ? mirrorSign(puppet, input.channel) : input.kind === 'distance' ? 1 : -1
 
 /** Distance, px of the canvas, within which a point lies where the mirror image of another does. */
 const NEAR = 8
@@ -84,10 +101,8 @@ function mirroredPoints(puppet: Puppet, change: ChangeOf<'points'>): Change | nu
   const other = otherPart(puppet, change.part)
   const art = puppet.parts[other]?.art[puppet.view] ?? ''
   const [own, there] = [puppet.drawings[change.drawing], puppet.drawings[art]]
-  const back = invert(restMatrix(puppet, other))
-  if (!own || !there || !back) return null
-  const flip: Affine = [-1, 0, 0, 1, puppet.canvas.width, 0]
-  const map = multiply(back, multiply(flip, restMatrix(puppet, change.part)))
+  const map = acrossTo(puppet, change.part, other)
+  if (!own || !there || !map) return null
   const places = new Map(
     own.shapes.flatMap((s) =>
       s.paths.flatMap((p) => p.ids.map((id, k) => [id, { x: p.anchors[2 * k]!, y: p.anchors[2 * k + 1]! }] as const)),
@@ -149,12 +164,12 @@ export function mirroredChange(puppet: Puppet, change: Change): Change | null {
   const channel = otherAddress(puppet, change.channel)
   if (change.kind === 'choice') return { ...change, channel, to: mirroredValue(puppet, change.channel, change.to) }
   const isScale = channelOf(puppet, change.channel)?.kind === 'scale'
-  return { ...change, channel, by: isScale ? change.by : change.by * mirrorSign(change.channel) }
+  return { ...change, channel, by: isScale ? change.by : change.by * mirrorSign(puppet, change.channel) }
 }
 
 /** The mirror image of a response, under other ids. */
 export function mirroredResponse(puppet: Puppet, response: Response, id: string): Response {
-  const signs = response.inputs.map(inputSign)
+  const signs = response.inputs.map((input) => inputSign(puppet, input))
   const rest = response.inputs.map((input) => (input.kind === 'channel' ? (channelOf(puppet, input.channel)?.rest ?? 0) : 0))
   return {
     ...response,
