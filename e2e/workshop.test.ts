@@ -168,8 +168,8 @@ describe('the frame', () => {
     await editor.page.waitForSelector('[role=dialog] ::-p-text(Zoom at the pointer)')
     await editor.page.keyboard.press('Escape')
     await editor.page.waitForSelector('[role=dialog]', { hidden: true })
-    await editor.key('Shift', '3')
-    await editor.page.waitForSelector('::-p-text(Points, lines and colours are mended here)')
+    await editor.key('Shift', '4')
+    await editor.page.waitForSelector('::-p-text(Here mouths, eyes and brows will get their masks)')
   })
 
   test('the wheel zooms at the pointer to 6400% and Space pans', async () => {
