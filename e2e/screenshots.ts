@@ -1,10 +1,8 @@
 /** Pictures of the main views for docs/screenshots, made from the demo data. */
-import { mkdirSync, rmSync, writeFileSync } from 'node:fs'
-import { tmpdir } from 'node:os'
+import { mkdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import type { ElementHandle, Page } from 'puppeteer-core'
-import { demoSvg } from '@marionette/demo/demos'
+import type { Page } from 'puppeteer-core'
 import { launchBrowser, openPage } from './browser'
 import { Editor } from './editor'
 import { startTestServer } from './server'
@@ -104,23 +102,6 @@ await take('cut')
 await (await editor.row('Head')).click()
 await page.keyboard.press('Escape')
 
-const changed = join(tmpdir(), 'marlo.svg')
-writeFileSync(
-  changed,
-  demoSvg()
-    .replace(/url\(#cap-cloth\)/g, '#8a3040')
-    .replace(/#3A5F61/g, '#4a4468'),
-)
-await editor.key('u')
-const versions = await page.waitForSelector('[data-testid=update-input]')
-await (versions as ElementHandle<HTMLInputElement>).uploadFile(changed)
-await page.waitForSelector('[role=dialog] ::-p-text(differences)')
-await page.waitForFunction(() =>
-  [...document.querySelectorAll('[role=dialog] li')].every((row) => row.querySelectorAll('img').length === 2),
-)
-await take('update')
-rmSync(changed)
-await page.keyboard.press('Escape')
 await editor.tool('Pose')
 await editor.drag({ x: 520, y: 622 }, { x: 555, y: 320 })
 await editor.drag({ x: 120, y: 622 }, { x: 150, y: 560 })

@@ -23,6 +23,8 @@ interface Brush {
   readonly only?: ReadonlySet<number> | undefined
   /** Whether the area of the inks counts alone, in solid black: for masks. */
   readonly silhouette: boolean
+  /** Entry of the part that masks, which does so even where it is hidden. */
+  readonly mask?: number
 }
 
 export class Painter {
@@ -90,7 +92,8 @@ export class Painter {
       if (op.op === 'draw') {
         if (!brush.only || brush.only.has(drawings[op.drawing]!.part)) this.drawDrawing(canvas, frame, op.drawing, brush)
       } else if (op.op === 'push') {
-        const alpha = brush.silhouette ? 1 : frame.opacity[op.part]!
+        const isHidden = frame.shown[op.part] === 0 && i !== brush.mask
+        const alpha = isHidden ? 0 : brush.silhouette ? 1 : frame.opacity[op.part]!
         if (alpha >= 1 && !op.layer) continue
         if (alpha > 0) this.drawLayer(canvas, frame, i, op, alpha, brush)
         i = op.end
@@ -172,7 +175,7 @@ export class Painter {
           canvas.saveLayer(paint, bounds)
         })
     })
-    this.walk(canvas, frame, mask.range.from, mask.range.to, { silhouette: mask.by === 'area' })
+    this.walk(canvas, frame, mask.range.from, mask.range.to, { silhouette: mask.by === 'area', mask: mask.range.from })
     canvas.restore()
   }
 

@@ -185,7 +185,7 @@ describe('other changes', () => {
     expect(recorder.puppet.responses[0]!.stops[0]!.changes.map((c) => c.kind)).toEqual(['choice', 'choice', 'paint'])
     expect(recorder.puppet.drawings['d-sleeve']).toEqual(drawing)
     const frame = poseRig(compile(recorder.puppet))
-    expect(frame.opacity[frame.rig.parts.index.get('hand')!]).toBe(0)
+    expect(frame.shown[frame.rig.parts.index.get('hand')!]).toBe(0)
     expect(seen(frame, 'part/hand/order')).toBe(-1)
     expect([...frame.looks.slice(0, 3)].map((v) => Math.round(v * 255))).toEqual([0xcc, 0, 0])
   })

@@ -49,6 +49,8 @@ export interface Frame {
   readonly answers: Float64Array
   /** [4 looks] colours from 0 to 1 and factors of widths that responses have given */
   readonly looks: Float32Array
+  /** [p] 0 where a part is hidden; it may mask others all the same */
+  readonly shown: Uint8Array
   /** [p] 0 where the masks of a part do not count */
   readonly masked: Uint8Array
   /** What is painted in which order, in this pose. */
@@ -100,6 +102,7 @@ export function makeFrame(rig: Rig): Frame {
     },
     answers: new Float64Array(rig.answers.size),
     looks: new Float32Array(4 * rig.answers.looks.length),
+    shown: new Uint8Array(count).fill(1),
     masked: new Uint8Array(count).fill(1),
     paint: rig.paint,
     flexed: new Uint8Array(rig.drawings.length),
@@ -206,7 +209,8 @@ function placeParts(rig: Rig, pose: Float64Array, frame: Frame): void {
     if (offsetPart(rig, p, pose, slot)) compose(home, at, local, 0, stand.local, at)
     else compose(home, -1, home, at, stand.local, at)
     compose(world, 6 * parent[p]!, stand.local, at, world, at)
-    frame.opacity[p] = pose[slot + SHOWN]! < 0.5 ? 0 : Math.min(1, Math.max(0, pose[slot + OPACITY]!))
+    frame.opacity[p] = Math.min(1, Math.max(0, pose[slot + OPACITY]!))
+    frame.shown[p] = Number(pose[slot + SHOWN]! >= 0.5)
     frame.masked[p] = Number(pose[slot + MASKED]! >= 0.5)
     isReordered ||= Math.round(pose[slot + ORDER]!) !== 0
     compose(bones, 6 * bone[p]!, world, at, parts, at)

@@ -193,7 +193,7 @@ const isMaskedAway = (frame: Frame, part: number, x: number, y: number): boolean
   })
 
 function isTransparent(rig: Rig, frame: Frame, part: number): boolean {
-  for (let p = part; p >= 0; p = rig.parts.parent[p]!) if (frame.opacity[p] === 0) return true
+  for (let p = part; p >= 0; p = rig.parts.parent[p]!) if (frame.opacity[p] === 0 || frame.shown[p] === 0) return true
   return false
 }
 

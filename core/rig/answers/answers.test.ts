@@ -90,6 +90,7 @@ describe('sums', () => {
     expect(answered(puppet, { a: 0 }).opacity[hand]).toBe(0)
     expect(answered(puppet, { a: 0.6 }).opacity[hand]).toBeCloseTo(0.6, 9)
     expect(answered(puppet, { a: 1 }).opacity[hand]).toBe(1)
+    expect([0, 0.4, 1].map((a) => answered(puppet, { a }).shown[hand])).toEqual([0, 0, 1])
   })
 
   test('colours go by OKLab and are as recorded at their stop', () => {
