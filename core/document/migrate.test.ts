@@ -60,6 +60,15 @@ describe('reading puppets', () => {
     expect(readPuppet(old)).toEqual(boundArm())
   })
 
+  test('a posed opacity of version 7 is the opacity itself from version 8 on', () => {
+    const { controls: _c, responses: _r, poses: _p, ...old } = raw() as Record<string, unknown>
+    const parts = old['parts'] as Record<string, Record<string, unknown>>
+    parts['hand'] = { ...parts['hand'], opacity: 0.5 }
+    const puppet = readPuppet({ ...old, version: 7, pose: { 'part/hand/opacity': 0.5, 'bone/lower/angle': 12 } })
+    expect(puppet.pose).toEqual({ 'part/hand/opacity': 0.25, 'bone/lower/angle': 12 })
+    expect(puppet).toMatchObject({ controls: [], responses: [], poses: [] })
+  })
+
   test('versions are brought up step by step', () => {
     const old = { ...raw(), version: 0, title: 'Old arm' }
     const next = (version: number) => (p: Record<string, unknown>) => ({ ...p, version })
