@@ -1,7 +1,7 @@
 /** Details of a response: what it listens to, how it goes from stop to stop, who decides. */
 import { FlipHorizontal2, Trash2 } from 'lucide-react'
 import { freshId } from '@marionette/core/document/ids'
-import type { Response } from '@marionette/core/document/schema'
+import { chosenBy, type Response } from '@marionette/core/document/schema'
 import { edit } from '@marionette/core/edit/command'
 import { mirrorResponse } from '@marionette/core/edit/mirror'
 import { deleteResponse, setResponse } from '@marionette/core/edit/responses'
@@ -161,8 +161,6 @@ function ChoosesGroup({ response }: { response: Response }) {
 
 /** Names of responses that choose for a channel that this one chooses for. */
 export function clashesOf(responses: readonly Response[], own: Response): string[] {
-  const chosen = (r: Response): Set<string> =>
-    new Set(r.stops.flatMap((s) => s.changes.flatMap((c) => (c.kind === 'choice' ? [c.channel] : []))))
-  const mine = chosen(own)
-  return responses.filter((r) => r.id !== own.id && [...chosen(r)].some((a) => mine.has(a))).map((r) => `${r.name} (${r.priority})`)
+  const mine = chosenBy(own)
+  return responses.filter((r) => r.id !== own.id && [...chosenBy(r)].some((a) => mine.has(a))).map((r) => `${r.name} (${r.priority})`)
 }

@@ -1,7 +1,6 @@
 /** The list of responses in the roster's place: what each listens to, how many stops it has, whether it is muted. */
 import { Eye, EyeOff, Search, Spline, Workflow } from 'lucide-react'
 import { useState } from 'react'
-import { toast } from 'sonner'
 import type { Response } from '@marionette/core/document/schema'
 import { edit } from '@marionette/core/edit/command'
 import { setResponse } from '@marionette/core/edit/responses'
@@ -10,10 +9,11 @@ import { perform, usePuppet } from '../state/document'
 import { recordingNow, useRecording } from '../state/recording'
 import { openPanel, selectNothing } from '../state/session'
 import { IconButton } from '../ui/Button'
+import { sayKeepFirst } from './guard'
 import { inputWords } from './words'
 
 export function openResponse(id: string): void {
-  if (recordingNow()) return void toast('Keep or discard what is being recorded first.', { id: 'recording' })
+  if (recordingNow()) return sayKeepFirst()
   selectNothing()
   useRecording.setState({ open: id })
 }

@@ -6,15 +6,15 @@ import type { Puppet, Response, Stop } from '@marionette/core/document/schema'
 import { edit } from '@marionette/core/edit/command'
 import { moveStop } from '@marionette/core/edit/responses'
 import { restOfInput } from '@marionette/core/rig/answers/inputs'
-import { compile } from '@marionette/core/rig/compile'
 import { frameBounds } from '@marionette/core/rig/probe'
 import { poseRig } from '@marionette/core/rig/evaluate'
 import type { Bounds } from '@marionette/core/geometry/bounds'
 import { partsOfBone } from '@marionette/core/document/tree'
-import { usePicture } from '../roster/posePictures'
+import { rigOf, usePicture } from '../roster/posePictures'
 import { beginGesture, endGesture, openPuppet, perform, updateGesture, useDocument, usePuppet } from '../state/document'
 import { posedFrame } from '../state/own'
 import { inputsNow, poseAt, recordAt, recordAgain, recordingNow, useRecording } from '../state/recording'
+import { sayKeepFirst } from './guard'
 import { StopMenu } from './StopMenu'
 import { inputUnit, inputWords, shortNumber } from './words'
 
@@ -40,8 +40,7 @@ function take(response: Response, at: readonly number[]): void {
   const recording = recordingNow()
   const there = response.stops.find((s) => s.at.every((v, k) => Math.abs(v - at[k]!) < 1e-6))
   if (recording) {
-    if (recording.response !== response.id || there?.id !== recording.stop)
-      toast('Keep or discard what is being recorded first.', { id: 'recording' })
+    if (recording.response !== response.id || there?.id !== recording.stop) sayKeepFirst()
     return
   }
   if (there) void perform(poseAt(response, there.at), `To a stop of ${response.name}`)
@@ -143,7 +142,7 @@ function regionFor(puppet: Puppet, response: Response): Bounds | null {
   const input = response.inputs[0]!
   const bone = input.kind === 'channel' && input.channel.startsWith('bone/') ? input.channel.split('/')[1]! : null
   if (bone) for (const part of partsOfBone(puppet, bone)) parts.add(part.id)
-  const rig = compile(puppet)
+  const rig = rigOf(puppet)
   const boxes = [EMPTY, ...response.stops.map((s) => valuesAt(response, s.at))].flatMap(
     (values) => frameBounds(poseRig(rig, values), parts.size > 0 ? parts : undefined) ?? [],
   )
@@ -188,11 +187,7 @@ function RestStop({ left, response, label, at }: { left: number; response: Respo
       title="Rest changes nothing"
       className="group absolute top-1.5 flex -translate-x-1/2 flex-col items-center gap-0.5"
       style={{ left: `${left}%` }}
-      onClick={() =>
-        recordingNow()
-          ? toast('Keep or discard what is being recorded first.', { id: 'recording' })
-          : perform(poseAt(response, at), 'To rest')
-      }
+      onClick={() => (recordingNow() ? sayKeepFirst() : perform(poseAt(response, at), 'To rest'))}
     >
       <i className="mb-0.5 size-[18px] rounded-full border-[2.5px] border-ink bg-panel" />
       <StopPicture response={response} at={at} on={false} />

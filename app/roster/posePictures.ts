@@ -19,7 +19,7 @@ const isSameForm = (a: Puppet, b: Puppet): boolean =>
   (Object.keys(a) as (keyof Puppet)[]).every((k) => k === 'pose' || k === 'poses' || a[k] === b[k])
 
 /** A rig of a puppet, kept until something else than its pose differs. */
-function rigOf(puppet: Puppet): Rig {
+export function rigOf(puppet: Puppet): Rig {
   if (!last || !isSameForm(last.puppet, puppet)) last = { puppet, rig: compile(puppet) }
   return last.rig
 }

@@ -1,5 +1,5 @@
 /** The rig and the frame that the stage shows, derived from the open puppet. */
-import type { Puppet } from '@marionette/core/document/schema'
+import { chosenBy, type Puppet } from '@marionette/core/document/schema'
 import { answeringParts } from '@marionette/core/rig/answers/answers'
 import { compile, withAnswers, type Rig } from '@marionette/core/rig/compile'
 import { evaluate, makeFrame, writePose, type Frame } from '@marionette/core/rig/evaluate'
@@ -41,8 +41,7 @@ function isSameForm(a: Puppet, b: Puppet): boolean {
 
 /** Whether the same parts may be shown or hidden by responses. */
 function showsSame(a: Puppet, b: Puppet): boolean {
-  const shown = ({ responses }: Puppet): string =>
-    JSON.stringify(responses.flatMap((r) => r.stops.flatMap((s) => s.changes.flatMap((c) => (c.kind === 'choice' ? [c.channel] : [])))))
+  const shown = ({ responses }: Puppet): string => JSON.stringify(responses.map((r) => [...chosenBy(r)]))
   return shown(a) === shown(b)
 }
 
@@ -73,6 +72,7 @@ export class StageModelSource {
 
   /** Compiles again what differs from the puppet before. */
   private follow(puppet: Puppet): void {
+    if (puppet === this.source) return
     if (this.model && this.source && isSameStructure(puppet, this.source) && isSameForm(puppet, this.source)) {
       if (puppet.responses === this.source.responses) return
       this.model = modelOf(withAnswers(this.model.rig, puppet))

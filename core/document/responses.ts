@@ -129,6 +129,6 @@ export const channelOfChange = (change: Change): string | null =>
   change.kind === 'channel' || change.kind === 'choice' ? change.channel : null
 export const partOfChange = (change: Change): string | null => (change.kind === 'channel' || change.kind === 'choice' ? null : change.part)
 
-/** Bones and targets that a spot goes along with. */
-export const spotIds = (spot: InputSpot): { bone?: string; target?: string } =>
-  'bone' in spot ? { bone: spot.bone } : { target: spot.target }
+/** Channels that a response chooses for in any of its stops. */
+export const chosenBy = ({ stops }: Pick<Response, 'stops'>): Set<string> =>
+  new Set(stops.flatMap((s) => s.changes.flatMap((c) => (c.kind === 'choice' ? [c.channel] : []))))

@@ -1,6 +1,6 @@
 /** Findings on responses and controls: what answers with nothing, has lost points, or drives nothing. */
 import { pointIds } from '../edit/carryOver'
-import { channelOfChange, type Puppet, type Response } from '../document/schema'
+import { chosenBy, type Puppet, type Response } from '../document/schema'
 import type { Finding } from './report'
 
 const finding = (response: Response, code: Finding['code'], message: string): Finding => ({
@@ -23,11 +23,9 @@ function lostPoints(puppet: Puppet, response: Response): number {
 
 /** Names of responses that choose for the same channel with the same priority: only their order decides. */
 function evenClashes(puppet: Puppet, response: Response): string[] {
-  const chosen = (r: Response): Set<string> =>
-    new Set(r.stops.flatMap((s) => s.changes.flatMap((c) => (c.kind === 'choice' ? [channelOfChange(c)!] : []))))
-  const own = chosen(response)
+  const own = chosenBy(response)
   return puppet.responses
-    .filter((r) => r.id !== response.id && r.priority === response.priority && [...chosen(r)].some((a) => own.has(a)))
+    .filter((r) => r.id !== response.id && r.priority === response.priority && [...chosenBy(r)].some((a) => own.has(a)))
     .map((r) => r.name)
 }
 
