@@ -3,7 +3,8 @@ import { newControl, newResponse } from '@marionette/core/document/new'
 import type { Change, Puppet, Response, Stop } from '@marionette/core/document/schema'
 import { compile } from '@marionette/core/rig/compile'
 import { evaluate, makeFrame, writePose } from '@marionette/core/rig/evaluate'
-import { generatePuppet, seededRandom } from '@marionette/core/test/puppets'
+import { generatePuppet } from '@marionette/core/test/puppets'
+import { seededRandom } from '@marionette/core/solve/random'
 import { measure, type Figure } from './measure'
 
 const RESPONSES = 120

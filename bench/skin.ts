@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { skinLinear, skinVolume } from '@marionette/core/rig/skin'
-import { seededRandom } from '@marionette/core/test/puppets'
+import { seededRandom } from '@marionette/core/solve/random'
 import { measure, type Figure } from './measure'
 
 const POINTS = 100_000

@@ -163,6 +163,8 @@ describe('rig', () => {
     expect(knee).toMatchObject({ min: -130, max: 5, holes: 0, corners: 0, doubled: 0 })
     expect(knee.angles.length).toBeGreaterThan(20)
     expect(knee.angles[0]).toEqual({ angle: -130, holes: 0, corners: 0, doubled: 0 })
+    expect((await rig('sweep', 'joints.zip', '--poses', '5')).out).toContain('5 poses: no joint opens')
+    expect((await rig('sweep', 'joints.zip', '--poses', 'many')).err).toContain('--poses many: this is no number')
     expect((await rig('sweep', 'flag.svg')).err).toContain('there are no joints in it')
     writeFileSync(
       join(folder, 'views.zip'),

@@ -28,6 +28,7 @@ const USAGE = `usage:
   rig roles FILE [--json] [--naming viewer-side|character-side|near-far]
   rig fit IN --template NAME --out ARCHIVE [--json]      (${TEMPLATES.map((t) => t.id).join(', ')})
   rig sweep IN [--json]      (turns each joint through its limits and counts holes, corners and doubled lines)
+  rig sweep IN --poses N [--seed N] [--json]      (poses everything together at random and looks for joints that open)
   rig demo NAME --out ARCHIVE      (${Object.keys(DEMOS).join(', ')})
 
 IN is artwork (SVG, OpenRaster, PSD, PNG, WebP) or a puppet archive. A pose file is JSON: { "bone/NAME/angle": degrees }.`
@@ -39,6 +40,8 @@ const OPTIONS = {
   background: { type: 'string' },
   template: { type: 'string' },
   naming: { type: 'string' },
+  poses: { type: 'string' },
+  seed: { type: 'string' },
   json: { type: 'boolean', default: false },
   help: { type: 'boolean', short: 'h', default: false },
 } as const
@@ -94,7 +97,7 @@ async function main(args: readonly string[]): Promise<void> {
     await saveArchive(puppet, out, assets)
     process.stdout.write(`${report}\n`)
   } else if (verb === 'sweep') {
-    process.stdout.write(`${await sweep(required(inputs[0], 'IN'), values.json)}\n`)
+    process.stdout.write(`${await sweep(required(inputs[0], 'IN'), values)}\n`)
   } else if (verb === 'demo') {
     const name = required(inputs[0], 'NAME')
     const build = Object.hasOwn(DEMOS, name) ? DEMOS[name] : undefined

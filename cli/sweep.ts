@@ -1,23 +1,44 @@
-/** `rig sweep IN [--json]`: turns every joint through its limits, in every view, and counts what is wrong. */
+/**
+ * `rig sweep IN`: turns every joint through its limits, in every view, and counts what is wrong. With `--poses` it poses
+ * everything together at random instead, and looks for joints that open.
+ */
+import type { CanvasKit } from 'canvaskit-wasm'
 import { proposeJoints } from '@marionette/core/artwork/proposeJoints'
 import type { Joint, Puppet } from '@marionette/core/document/schema'
 import { restBounds } from '@marionette/core/document/tree'
 import { inView } from '@marionette/core/document/views'
+import { randomPose } from '@marionette/core/inspect/randomPose'
+import { seededRandom } from '@marionette/core/solve/random'
+import type { Assets } from '@marionette/formats/assets'
 import { loadCanvasKit } from '@marionette/render/node'
-import { sweepJoint, worstFirst, type Sweep } from '@marionette/render/sweep'
+import { sweepJoint, tornJoints, worstFirst, type Sweep, type TornJoint } from '@marionette/render/sweep'
 import { readInput } from './files'
 import { Failure } from './failure'
 
 /** Degrees between the pictures of a joint, at most. */
 const STEP = 5
 
-export async function sweep(input: string, json: boolean): Promise<string> {
+/** Poses that are tried at most: half an hour of them. */
+const MOST_POSES = 50_000
+
+export interface SweepFlags {
+  readonly json: boolean
+  readonly poses?: string | undefined
+  readonly seed?: string | undefined
+}
+
+export async function sweep(input: string, { json, poses, seed }: SweepFlags): Promise<string> {
   const { puppet, assets } = await readInput(input)
   if (Object.keys(puppet.joints).length === 0) {
     const found = proposeJoints(puppet).length
     throw new Failure(`${input}: there are no joints in it${found > 0 ? `; ${found} could be made` : ''}`)
   }
   const CK = await loadCanvasKit()
+  if (poses !== undefined) {
+    const count = wholeNumber('--poses', poses, MOST_POSES)
+    const torn = sweepPoses(CK, puppet, assets, count, wholeNumber('--seed', seed ?? '1', 2 ** 31 - 2))
+    return json ? JSON.stringify({ puppet: puppet.name, poses: count, torn }, null, 2) : describePoses(count, torn)
+  }
   const swept = puppet.views.flatMap(({ id, name }): SweptJoint[] => {
     const seen = inView(puppet, id)
     return jointsShown(seen).map((joint) => ({
@@ -27,6 +48,28 @@ export async function sweep(input: string, json: boolean): Promise<string> {
   })
   if (json) return JSON.stringify({ puppet: puppet.name, pixels: 256, joints: swept }, null, 2)
   return swept.map((s) => (puppet.views.length > 1 ? `${s.view}: ${describe(s)}` : describe(s))).join('\n')
+}
+
+function wholeNumber(name: string, text: string, most: number): number {
+  const value = Number(text)
+  if (!Number.isInteger(value) || value < 1 || value > most) throw new Failure(`${name} ${text}: this is no number from 1 to ${most}`)
+  return value
+}
+
+function sweepPoses(CK: CanvasKit, puppet: Puppet, assets: Assets, count: number, seed: number): (TornJoint & { view: string })[] {
+  return puppet.views.flatMap(({ id, name }) => {
+    const seen = inView(puppet, id)
+    const random = seededRandom(seed)
+    const poses = Array.from({ length: count }, () => randomPose(seen, random))
+    const shown = { ...seen, joints: Object.fromEntries(jointsShown(seen).map((j) => [j.id, j])) }
+    return tornJoints(CK, shown, poses, { assets: (hash) => assets.get(hash) }).map((t) => ({ view: name, ...t }))
+  })
+}
+
+function describePoses(count: number, torn: readonly TornJoint[]): string {
+  if (torn.length === 0) return `${count} poses: no joint opens`
+  const worst = [...torn].sort((a, b) => b.holes + 10 * b.apart - a.holes - 10 * a.apart)[0]!
+  return `${count} poses: ${torn.length} times a joint opens, worst ${worst.under} – ${worst.over} in pose ${worst.pose + 1} with ${worst.holes} px of holes`
 }
 
 type SweptJoint = Sweep & { readonly view: string }

@@ -13,7 +13,7 @@ import { addArtwork } from '@marionette/core/edit/parts'
 import { polygonPath } from '@marionette/core/geometry/path'
 import { drawingPart } from '@marionette/core/test/puppets'
 import { loadCanvasKit } from './node'
-import { sweepJoint, worstFirst, type Sweep } from './sweep'
+import { sweepJoint, tornJoints, worstFirst, type Sweep } from './sweep'
 
 let CK: CanvasKit
 beforeAll(async () => {
@@ -128,5 +128,20 @@ describe('a joint swept through its limits', () => {
     expect(disc.centre.x).toBeCloseTo(200, 0)
     expect(disc.centre.y).toBeCloseTo(200, 0)
     expect(Math.abs(disc.radius - 20)).toBeLessThan(2)
+  })
+
+  test('is followed through poses of everything, and what comes apart there is found', () => {
+    const puppet = capped(cutLimb())
+    const poses = [
+      { 'bone/b/angle': 100, 'bone/a/x': 150 },
+      { 'bone/b/angle': -60, 'bone/b/x': 25 },
+      { 'part/lower/x': 90 },
+      { 'bone/a/angle': 70 },
+    ]
+    const torn = tornJoints(CK, puppet, poses)
+    expect(torn.map((t) => t.pose)).toEqual([1, 2])
+    expect(torn[0]).toMatchObject({ under: 'Upper', over: 'Lower' })
+    expect(torn[0]!.holes).toBeGreaterThan(20)
+    expect(torn[1]!.apart).toBeCloseTo(4.5, 1)
   })
 })

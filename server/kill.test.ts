@@ -7,7 +7,8 @@ import { fileURLToPath } from 'node:url'
 import { afterAll, expect, test } from 'vitest'
 import { run } from '@marionette/core/edit/command'
 import { setNote } from '@marionette/core/edit/puppet'
-import { armPuppet, seededRandom } from '@marionette/core/test/puppets'
+import { armPuppet } from '@marionette/core/test/puppets'
+import { seededRandom } from '@marionette/core/solve/random'
 
 const ROUNDS = 50
 const PUPPETS = 4

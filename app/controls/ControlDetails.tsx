@@ -14,7 +14,7 @@ import { openPuppet, perform, usePuppet } from '../state/document'
 import { selectControl } from '../state/session'
 import { Button } from '../ui/Button'
 import { NumberField } from '../ui/NumberField'
-import { axesFor } from './setting'
+import { axesFor } from '@marionette/core/inspect/randomPose'
 
 const KIND_WORDS: Record<ControlKind, string> = { slider: 'Slider', dial: 'Dial', pad: 'Pad', toggle: 'Toggle', lever: 'Lever' }
 

@@ -3,7 +3,8 @@ import { useRef, type KeyboardEvent, type PointerEvent, type ReactNode } from 'r
 import { controlChannel, type Control, type Range } from '@marionette/core/document/schema'
 import { openPuppet, usePuppet } from '../state/document'
 import { valueSeen } from '../state/own'
-import { axesFor, dragControlTo, letGo, rangeOf, restControls, setControlTo, type Axis } from './setting'
+import { axesFor, controlRange } from '@marionette/core/inspect/randomPose'
+import { dragControlTo, letGo, restControls, setControlTo, type Axis } from './setting'
 
 export const useControlValue = (control: Control, axis: Axis): number => usePuppet(() => valueSeen(controlChannel(control, axis)))
 
@@ -65,7 +66,7 @@ function keysFor(control: Control, ranges: Partial<Record<Axis, Range>>, values:
 /** The range along an axis; of a lever it follows the limits of its bone. */
 function useRange(control: Control, axis: Axis): Range {
   usePuppet((p) => (control.bone === null ? null : p.bones[control.bone]?.limits))
-  return rangeOf(openPuppet(), control, axis)
+  return controlRange(openPuppet(), control, axis)
 }
 
 function useSingle(control: Control) {

@@ -1,26 +1,17 @@
 /** Setting controls by hand: dragged, typed, stepped by keys; those that spring back leave nothing behind. */
 import { channelOf } from '@marionette/core/document/channels'
-import { controlChannel, rangeAlong, stepped, type Control, type Puppet, type Range } from '@marionette/core/document/schema'
+import { controlChannel, stepped, type Control } from '@marionette/core/document/schema'
+import { axesFor, controlRange, randomControls } from '@marionette/core/inspect/randomPose'
 import { beginGesture, endGesture, openPuppet, perform, updateGesture, useDocument } from '../state/document'
 import { seenAt } from '../state/own'
 
 export type Axis = 'value' | 'x' | 'y'
 
-/** The range along an axis; of a lever the limits of its bone, or half a turn either way. */
-export function rangeOf(puppet: Puppet, control: Control, axis: Axis): Range {
-  if (control.bone === null) return rangeAlong(control, axis)
-  const { min, max } = puppet.bones[control.bone]!.limits
-  return { min: min ?? -180, max: max ?? 180, rest: 0 }
-}
-
-/** Channels of a control with their axes. */
-export const axesFor = ({ kind }: Pick<Control, 'kind'>): readonly Axis[] => (kind === 'pad' ? ['x', 'y'] : ['value'])
-
 const valuesFor = (control: Control, values: Readonly<Partial<Record<Axis, number>>>): Record<string, number> =>
   Object.fromEntries(
     Object.entries(values).map(([axis, v]) => [
       controlChannel(control, axis as Axis),
-      stepped(control, rangeOf(openPuppet(), control, axis as Axis), Math.round(v * 1000) / 1000),
+      stepped(control, controlRange(openPuppet(), control, axis as Axis), Math.round(v * 1000) / 1000),
     ]),
   )
 
@@ -48,14 +39,5 @@ export function restControls(controls: readonly Control[]): void {
 
 /** Sets all controls at random within their ranges, to see how they go together. */
 export function shakeControls(controls: readonly Control[]): void {
-  const puppet = openPuppet()
-  const values = Object.fromEntries(
-    controls.flatMap((c) =>
-      axesFor(c).map((axis) => {
-        const range = rangeOf(puppet, c, axis)
-        return [controlChannel(c, axis), stepped(c, range, range.min + Math.random() * (range.max - range.min))] as const
-      }),
-    ),
-  )
-  perform([seenAt(values)], 'Controls at random')
+  perform([seenAt(randomControls(openPuppet(), controls, Math.random))], 'Controls at random')
 }

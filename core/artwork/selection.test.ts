@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import { areaOf, type Area } from '../geometry/booleans'
 import { newRaster } from '../geometry/raster'
-import { seededRandom } from '../test/puppets'
+import { seededRandom } from '../solve/random'
 import { colourArea } from './colourArea'
 import { offsetSelection, selectLoop } from './selection'
 

@@ -91,6 +91,10 @@ export function findFaults(view: JointView, rest: JointRest, turns: { under: num
   return { holes: holesOf(mask, view, rest), corners: newCorners(mask, view, rest, turns), doubled: doubledOf(mask, view) }
 }
 
+/** Background seen inside of what a joint covers at rest, or enclosed between the pieces, px: holes alone. */
+export const openedOf = (view: JointView, rest: JointRest): number =>
+  holesOf(alphaMask(view.both), view, { ...rest, solid: Math.min(rest.solid, view.radius) })
+
 function holesOf(mask: Uint8Array, view: JointView, rest: JointRest): number {
   const { size, x, y, above } = view
   // Pixels on the rim of the disc are half outside by themselves.

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
-import { seededRandom } from '../test/puppets'
+import { seededRandom } from '../solve/random'
 import { dissect, factorise, SingularError, symmetricFromTriplets, type SymmetricMatrix } from './cholesky'
 
 /** The five-point Laplacian of a grid with a little added to the diagonal, and the grid's points. */

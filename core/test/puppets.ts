@@ -1,4 +1,5 @@
 /** Small puppets for tests, built through the same commands as everything else. */
+import { seededRandom } from '../solve/random'
 import { sequentialIds } from '../document/ids'
 import { newBone, newPart, newPuppet } from '../document/new'
 import type { Bind, Bone, Drawing, Part, Puppet, WeightField } from '../document/schema'
@@ -51,12 +52,6 @@ export function armPuppet(): Puppet {
   puppet = run(puppet, addBone, { id: 'upper', name: 'Upper', parent: null, start: { x: 100, y: 100 }, end: { x: 200, y: 100 } })
   puppet = run(puppet, addBone, { id: 'lower', name: 'Lower', parent: 'upper', start: { x: 200, y: 100 }, end: { x: 300, y: 100 } })
   return run(puppet, addBone, { id: 'palm', name: 'Palm', parent: 'lower', start: { x: 300, y: 100 }, end: { x: 340, y: 100 } })
-}
-
-/** Numbers from 0 to 1 in an order that a seed fixes (Park and Miller 1988). */
-export function seededRandom(seed: number): () => number {
-  let state = (seed % 2147483646) + 1
-  return () => (state = (state * 48271) % 2147483647) / 2147483647
 }
 
 export interface GeneratedSize {

@@ -6,7 +6,7 @@ import { inspectRig } from '@marionette/core/inspect/report'
 import { compile } from '@marionette/core/rig/compile'
 import { evaluate, makeFrame, posePuppet, targetPlace, writePose } from '@marionette/core/rig/evaluate'
 import { bonePoint } from '@marionette/core/rig/probe'
-import { seededRandom } from '@marionette/core/test/puppets'
+import { seededRandom } from '@marionette/core/solve/random'
 import { DEMOS } from '../demos'
 
 const { puppet } = DEMOS['clatter']!()

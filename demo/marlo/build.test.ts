@@ -5,7 +5,7 @@ import { drawingOf } from '@marionette/core/document/tree'
 import { inspectRig } from '@marionette/core/inspect/report'
 import { compile } from '@marionette/core/rig/compile'
 import { evaluate, makeFrame, writePose } from '@marionette/core/rig/evaluate'
-import { seededRandom } from '@marionette/core/test/puppets'
+import { seededRandom } from '@marionette/core/solve/random'
 import { importSvg } from '@marionette/formats/svg/import'
 import { DEMOS, demoSvg } from '../demos'
 

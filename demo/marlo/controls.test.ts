@@ -1,28 +1,15 @@
 import { describe, expect, test } from 'vitest'
-import { controlChannel, rangeAlong } from '@marionette/core/document/schema'
+import { randomPose } from '@marionette/core/inspect/randomPose'
 import { compile } from '@marionette/core/rig/compile'
 import { evaluate, makeFrame, writePose } from '@marionette/core/rig/evaluate'
 import { frameBounds } from '@marionette/core/rig/probe'
-import { seededRandom } from '@marionette/core/test/puppets'
+import { seededRandom } from '@marionette/core/solve/random'
+import { loadCanvasKit } from '@marionette/render/node'
+import { tornJoints } from '@marionette/render/sweep'
 import { DEMOS } from '../demos'
 
 const marlo = DEMOS['marlo']!().puppet
 const rig = compile(marlo)
-
-/** Values of all controls and limited bones at random within their limits. */
-function randomPose(random: () => number): Record<string, number> {
-  const between = (min: number, max: number): number => min + random() * (max - min)
-  const controls = marlo.controls.flatMap((c) =>
-    (c.kind === 'pad' ? (['x', 'y'] as const) : (['value'] as const)).map((axis) => {
-      const { min, max } = rangeAlong(c, axis)
-      return [controlChannel(c, axis), between(min, max)] as const
-    }),
-  )
-  const bones = Object.values(marlo.bones).flatMap((b) =>
-    b.limits.min === null || b.limits.max === null ? [] : [[`bone/${b.id}/angle`, between(b.limits.min, b.limits.max)] as const],
-  )
-  return Object.fromEntries([...controls, ...bones])
-}
 
 describe('Marlo’s controls', () => {
   test('elbows and knees are corrected, head and body turn, brows move', () => {
@@ -36,7 +23,7 @@ describe('Marlo’s controls', () => {
     const frame = makeFrame(rig)
     const pose = new Float64Array(rig.restPose.length)
     for (let k = 0; k < 1000; k++) {
-      evaluate(rig, writePose(rig, randomPose(random), pose), frame)
+      evaluate(rig, writePose(rig, randomPose(marlo, random), pose), frame)
       for (const list of [frame.parts, frame.answers, ...frame.points.filter((p) => p !== null)])
         expect(list.every((v) => Number.isFinite(v))).toBe(true)
       const box = frameBounds(frame)!
@@ -57,6 +44,12 @@ describe('Marlo’s controls', () => {
       }
     }
   })
+
+  test('in a thousand poses of everything together no joint opens and no piece is left behind', async () => {
+    const random = seededRandom(5)
+    const poses = Array.from({ length: 1000 }, () => randomPose(marlo, random))
+    expect(tornJoints(await loadCanvasKit(), marlo, poses, { size: 48 })).toEqual([])
+  }, 240_000)
 
   test('turning the head leaves closed eyes closed and brows where they were put', () => {
     const lid = Object.values(marlo.parts).find((p) => p.name === 'Lid left')!
