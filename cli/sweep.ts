@@ -9,7 +9,6 @@ import { restBounds } from '@marionette/core/document/tree'
 import { inView } from '@marionette/core/document/views'
 import { randomPose } from '@marionette/core/inspect/randomPose'
 import { seededRandom } from '@marionette/core/solve/random'
-import type { Assets } from '@marionette/formats/assets'
 import { loadCanvasKit } from '@marionette/render/node'
 import { sweepJoint, tornJoints, worstFirst, type Sweep, type TornJoint } from '@marionette/render/sweep'
 import { readInput } from './files'
@@ -56,7 +55,13 @@ function wholeNumber(name: string, text: string, most: number): number {
   return value
 }
 
-function sweepPoses(CK: CanvasKit, puppet: Puppet, assets: Assets, count: number, seed: number): (TornJoint & { view: string })[] {
+function sweepPoses(
+  CK: CanvasKit,
+  puppet: Puppet,
+  assets: ReadonlyMap<string, Uint8Array>,
+  count: number,
+  seed: number,
+): (TornJoint & { view: string })[] {
   return puppet.views.flatMap(({ id, name }) => {
     const seen = inView(puppet, id)
     const random = seededRandom(seed)

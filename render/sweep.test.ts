@@ -132,16 +132,16 @@ describe('a joint swept through its limits', () => {
 
   test('is followed through poses of everything, and what comes apart there is found', () => {
     const puppet = capped(cutLimb())
-    const poses = [
+    const poses: Record<string, number>[] = [
       { 'bone/b/angle': 100, 'bone/a/x': 150 },
-      { 'bone/b/angle': -60, 'bone/b/x': 25 },
+      { 'bone/b/angle': -60, 'bone/b/x': 29 },
       { 'part/lower/x': 90 },
       { 'bone/a/angle': 70 },
     ]
     const torn = tornJoints(CK, puppet, poses)
     expect(torn.map((t) => t.pose)).toEqual([1, 2])
     expect(torn[0]).toMatchObject({ under: 'Upper', over: 'Lower' })
-    expect(torn[0]!.holes).toBeGreaterThan(20)
+    expect(torn[0]!.holes).toBeGreaterThan(8)
     expect(torn[1]!.apart).toBeCloseTo(4.5, 1)
   })
 })

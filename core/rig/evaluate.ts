@@ -16,7 +16,7 @@ import { makeBoneFrame, placeBone, type BoneFrame } from './boneTable'
 import { BESIDE, boneSlot, compile, makeShape, partSlot, type Rig, type RigAnchor } from './compile'
 import { solveConstraints, targetPlaces, type Scene } from './constraints'
 import { compose, isActing, isDeformed, runCourse, type Fixed, type Stand } from './course'
-import { reorderedPaint, type PaintOp } from './paintList'
+import { paintInOrder, type PaintOp } from './paintList'
 import { slotOfChannel } from './slots'
 
 export interface Frame {
@@ -53,6 +53,8 @@ export interface Frame {
   readonly shown: Uint8Array
   /** [p] 0 where the masks of a part do not count */
   readonly masked: Uint8Array
+  /** [p] by how many steps each part is painted earlier or later */
+  readonly steps: Int32Array
   /** What is painted in which order, in this pose. */
   paint: readonly PaintOp[]
   /** [d] 1 where a drawing changes its form by bones or deformers; else what moves its points alone does */
@@ -104,6 +106,7 @@ export function makeFrame(rig: Rig): Frame {
     looks: new Float32Array(4 * rig.answers.looks.length),
     shown: new Uint8Array(count).fill(1),
     masked: new Uint8Array(count).fill(1),
+    steps: new Int32Array(count),
     paint: rig.paint,
     flexed: new Uint8Array(rig.drawings.length),
     speeds: new Float64Array(rig.bones.ids.length),
@@ -201,8 +204,9 @@ export function poseBones(rig: Rig, pose: Float64Array, frame: Frame): void {
 
 function placeParts(rig: Rig, pose: Float64Array, frame: Frame): void {
   const { parent, home, bone } = rig.parts
-  const { world, parts, bones, stand } = frame
+  const { world, parts, bones, stand, steps } = frame
   let isReordered = false
+  let isOther = false
   for (let p = 0; p < parent.length; p++) {
     const at = 6 * p
     const slot = partSlot(rig, p)
@@ -212,10 +216,13 @@ function placeParts(rig: Rig, pose: Float64Array, frame: Frame): void {
     frame.opacity[p] = Math.min(1, Math.max(0, pose[slot + OPACITY]!))
     frame.shown[p] = Number(pose[slot + SHOWN]! >= 0.5)
     frame.masked[p] = Number(pose[slot + MASKED]! >= 0.5)
-    isReordered ||= Math.round(pose[slot + ORDER]!) !== 0
+    const step = Math.round(pose[slot + ORDER]!)
+    isReordered ||= step !== 0
+    isOther ||= step !== steps[p]!
+    steps[p] = step
     compose(bones, 6 * bone[p]!, world, at, parts, at)
   }
-  frame.paint = isReordered ? paintInOrder(rig, pose) : rig.paint
+  if (isOther) frame.paint = isReordered ? paintInOrder(rig, steps) : rig.paint
 }
 
 const fieldOfPart = (field: PartField): number => fieldsOf('part').indexOf(field)
@@ -225,25 +232,6 @@ const [OPACITY, SHOWN, ORDER, MASKED] = (['opacity', 'shown', 'order', 'masked']
   number,
   number,
 ]
-
-/** Paint lists in other orders that were made for a rig, by the steps of their parts. */
-const orders = new WeakMap<readonly PaintOp[], Map<string, readonly PaintOp[]>>()
-const MOST_ORDERS = 64
-
-/** The paint list for the order of a pose; made once for each order. */
-function paintInOrder(rig: Rig, pose: Float64Array): readonly PaintOp[] {
-  const stepsOf = (p: number): number => Math.round(pose[partSlot(rig, p) + ORDER]!)
-  let key = ''
-  for (let p = 0; p < rig.parts.ids.length; p++) if (stepsOf(p) !== 0) key += `${p}:${stepsOf(p)},`
-  const known = orders.get(rig.paint) ?? new Map<string, readonly PaintOp[]>()
-  orders.set(rig.paint, known)
-  let list = known.get(key)
-  if (!list) {
-    if (known.size >= MOST_ORDERS) known.clear()
-    known.set(key, (list = reorderedPaint(rig, stepsOf)))
-  }
-  return list
-}
 
 /** Writes the posed offset of a part about its pivot into `local`; false where the part has none. */
 function offsetPart(rig: Rig, p: number, pose: Float64Array, slot: number): boolean {
@@ -314,7 +302,7 @@ function bendDrawing(rig: Rig, d: number, frame: Frame): void {
   const samples = frame.samples[d]!
   posePoints(frame, d, soft.bent.samples, soft.fixed, samples)
   expandBend(soft.bent, samples, frame.points[d]!)
-  frame.lineScale[d] = lineScale(rig, d, frame)
+  scaleLines(rig, d, frame)
 }
 
 /** Lays what responses add to the points of drawings onto what the pose has made of them. */
@@ -356,30 +344,34 @@ export function posePoints(frame: Frame, d: number, points: Float64Array, fixed:
 }
 
 /**
- * Factor on line widths: the square root of what became of the drawing's area. Where bones alone bend it, they keep
+ * Sets the factor on line widths: the square root of what became of the drawing's area. Where bones alone bend it, they keep
  * its area, and the part's own placement says it.
  */
-function lineScale(rig: Rig, d: number, { world, points, stand }: Frame): number {
+function scaleLines(rig: Rig, d: number, { world, points, stand, lineScale }: Frame): void {
   const { soft, part, geometry } = rig.drawings[d]!
   const w = 6 * part
-  const placed = Math.abs(world[w]! * world[w + 3]! - world[w + 1]! * world[w + 2]!)
-  if (!isDeformed(stand, soft!.course)) return Math.sqrt(placed)
-  let rest = 0
-  let posed = 0
+  lineScale[d] = Math.sqrt(Math.abs(world[w]! * world[w + 3]! - world[w + 1]! * world[w + 2]!))
+  if (!isDeformed(stand, soft!.course)) return
+  areas[REST] = 0
+  areas[POSED] = 0
   for (let k = 0; k < geometry.shapes.length; k++) {
     const { first, count } = geometry.shapes[k]!
-    rest += Math.abs(areaOf(geometry.points, first, count))
-    posed += Math.abs(areaOf(points[d]!, first, count))
+    addArea(geometry.points, first, count, REST)
+    addArea(points[d]!, first, count, POSED)
   }
-  return rest > 1 ? Math.sqrt(Math.min(100, posed / rest)) : Math.sqrt(placed)
+  if (areas[REST]! > 1) lineScale[d] = Math.sqrt(Math.min(100, areas[POSED]! / areas[REST]!))
 }
 
-/** Area inside a run of points, signed. */
-function areaOf(points: Float64Array, first: number, count: number): number {
+const areas = new Float64Array(2)
+const REST = 0
+const POSED = 1
+
+/** Adds the area inside a run of points. */
+function addArea(points: Float64Array, first: number, count: number, at: number): void {
   let sum = 0
   for (let i = first, j = first + count - 1; i < first + count; j = i++)
     sum += points[2 * j]! * points[2 * i + 1]! - points[2 * i]! * points[2 * j + 1]!
-  return sum / 2
+  areas[at]! += Math.abs(sum) / 2
 }
 
 /** Where a target is in a frame, with its turn in degrees. */

@@ -109,7 +109,7 @@ export function writePaintList(
  *
  * @param stepsOf by how many siblings a part goes to the front, or back where it is negative
  */
-export function reorderedPaint({ paint, painted }: PaintList, stepsOf: (part: number) => number): readonly PaintOp[] {
+function reorderedPaint({ paint, painted }: PaintList, stepsOf: (part: number) => number): readonly PaintOp[] {
   const out: PaintOp[] = []
   const copy = (from: number, to: number): void => {
     const children: { from: number; to: number; place: number }[] = []
@@ -137,4 +137,24 @@ export function reorderedPaint({ paint, painted }: PaintList, stepsOf: (part: nu
   copy(0, painted)
   for (let i = painted; i < paint.length; i++) out.push(paint[i]!)
   return out
+}
+
+/** Paint lists in other orders that were made for a rig, with the steps of their parts. */
+const orders = new WeakMap<readonly PaintOp[], { readonly steps: Int32Array; readonly list: readonly PaintOp[] }[]>()
+const MOST_ORDERS = 64
+
+/** The paint list for an order [p]; made once for each. */
+export function paintInOrder(source: PaintList, steps: Int32Array): readonly PaintOp[] {
+  let known = orders.get(source.paint)
+  if (!known) orders.set(source.paint, (known = []))
+  for (let k = 0; k < known.length; k++) if (isSameOrder(known[k]!.steps, steps)) return known[k]!.list
+  if (known.length >= MOST_ORDERS) known.length = 0
+  const list = reorderedPaint(source, (p) => steps[p]!)
+  known.push({ steps: steps.slice(), list })
+  return list
+}
+
+function isSameOrder(a: Int32Array, b: Int32Array): boolean {
+  for (let p = 0; p < a.length; p++) if (a[p] !== b[p]) return false
+  return true
 }

@@ -47,51 +47,56 @@ export class NaturalField {
 
   /** Sets what each site counts at a spot. */
   look(x: number, y: number): void {
+    this.spot[0] = x
+    this.spot[1] = y
+    this.lookAtSpot()
+  }
+
+  /** The same for what was written into `spot`. Numbers go in arrays here: handed on, each would be an object of its own. */
+  lookAtSpot(): void {
     this.value.fill(0)
     this.slopeX.fill(0)
     this.slopeY.fill(0)
-    this.findShares(x, y)
+    this.findShares()
     this.nearCount = 0
     for (let i = 0; i < this.count; i++) if (this.shares[i]! > 0) this.near[this.nearCount++] = i
     this.bernstein()
   }
 
-  /** Natural neighbour coordinates of a spot, brought into the hull. */
-  private findShares(px: number, py: number): void {
-    const { sites, shares, count, extent } = this
+  /** Natural neighbour coordinates of the spot, brought into the hull. */
+  private findShares(): void {
+    const { sites, shares, count, extent, cell, stolen } = this
     shares.fill(0)
-    const spot = this.within(px, py)
-    if (spot) return
-    const [x, y] = [this.inX, this.inY]
-    for (let i = 0; i < count; i++)
-      if (Math.hypot(sites[2 * i]! - x, sites[2 * i + 1]! - y) <= SAME * extent) {
-        shares[i] = 1
-        return
-      }
-    this.cell.box(x, y, BOX * extent)
-    for (let i = 0; i < count; i++) this.cell.keepNearer(x, y, sites[2 * i]!, sites[2 * i + 1]!)
+    if (this.within()) return
+    const x = this.spot[0]!
+    const y = this.spot[1]!
+    for (let i = 0; i < count; i++) {
+      const dx = sites[2 * i]! - x
+      const dy = sites[2 * i + 1]! - y
+      if (dx * dx + dy * dy > SAME * SAME * extent * extent) continue
+      shares[i] = 1
+      return
+    }
+    cell.box(this.spot, BOX * extent)
+    for (let i = 0; i < count; i++) cell.keepNearer(this.spot, 0, sites, i)
     let sum = 0
     for (let i = 0; i < count; i++) {
-      this.stolen.copy(this.cell)
-      for (let j = 0; j < count && this.stolen.size > 0; j++)
-        if (j !== i) this.stolen.keepNearer(sites[2 * i]!, sites[2 * i + 1]!, sites[2 * j]!, sites[2 * j + 1]!)
-      shares[i] = this.stolen.area()
+      stolen.copy(cell)
+      for (let j = 0; j < count && stolen.size > 0; j++) if (j !== i) stolen.keepNearer(sites, i, sites, j)
+      stolen.writeArea(shares, i)
       sum += shares[i]!
     }
     for (let i = 0; i < count; i++) shares[i] = shares[i]! / sum < 1e-9 ? 0 : shares[i]! / sum
   }
 
-  private inX = 0
-  private inY = 0
+  /** Where is looked, x and y. */
+  readonly spot = new Float64Array(2)
 
-  /**
-   * Brings a spot into the hull as `inX`, `inY`. On the rim it lies between two corners and they alone count: then the shares
-   * are set, and true is returned.
-   */
-  private within(x: number, y: number): boolean {
+  /** Tells whether the spot lies on the rim of the hull or beyond: there two corners alone count, and their shares are set. */
+  private within(): boolean {
     const { hull, sites, shares, extent } = this
-    this.inX = x
-    this.inY = y
+    const x = this.spot[0]!
+    const y = this.spot[1]!
     const n = hull.length
     if (this.count === 1) {
       shares[0] = 1
@@ -103,13 +108,18 @@ export class NaturalField {
     let to = 0
     let share = 0
     for (let k = 0; k < n; k++) {
-      const [a, b] = [hull[k]!, hull[(k + 1) % n]!]
-      const [ax, ay, bx, by] = [sites[2 * a]!, sites[2 * a + 1]!, sites[2 * b]!, sites[2 * b + 1]!]
-      const [dx, dy] = [bx - ax, by - ay]
-      const length = Math.hypot(dx, dy)
-      if ((dx * (y - ay) - dy * (x - ax)) / length <= 1e-7 * extent) isInside = false
-      const t = Math.min(1, Math.max(0, ((x - ax) * dx + (y - ay) * dy) / (length * length)))
-      const far = Math.hypot(x - ax - t * dx, y - ay - t * dy)
+      const a = hull[k]!
+      const b = hull[(k + 1) % n]!
+      const ax = sites[2 * a]!
+      const ay = sites[2 * a + 1]!
+      const dx = sites[2 * b]! - ax
+      const dy = sites[2 * b + 1]! - ay
+      const square = dx * dx + dy * dy
+      if (dx * (y - ay) - dy * (x - ax) <= 1e-7 * extent * Math.sqrt(square)) isInside = false
+      const t = Math.min(1, Math.max(0, ((x - ax) * dx + (y - ay) * dy) / square))
+      const fx = x - ax - t * dx
+      const fy = y - ay - t * dy
+      const far = fx * fx + fy * fy
       if (far >= best) continue
       best = far
       from = a
@@ -131,25 +141,32 @@ export class NaturalField {
       this.value[i]! += l * l * l
       for (let b = 0; b < m; b++) {
         const j = near[b]!
-        if (j !== i) this.control(i, j, 3 * l * l * shares[j]!, sites)
+        if (j === i) continue
+        this.weight[0] = 3 * l * l * shares[j]!
+        this.control(i, j, sites)
       }
       for (let b = a + 1; b < m; b++)
         for (let c = b + 1; c < m; c++) {
-          const [j, k] = [near[b]!, near[c]!]
+          const j = near[b]!
+          const k = near[c]!
           // The middle control value is the mean of the six around it: linear functions stay as they are.
-          const w = l * shares[j]! * shares[k]!
-          this.control(i, j, w, sites)
-          this.control(i, k, w, sites)
-          this.control(j, i, w, sites)
-          this.control(j, k, w, sites)
-          this.control(k, i, w, sites)
-          this.control(k, j, w, sites)
+          this.weight[0] = l * shares[j]! * shares[k]!
+          this.control(i, j, sites)
+          this.control(i, k, sites)
+          this.control(j, i, sites)
+          this.control(j, k, sites)
+          this.control(k, i, sites)
+          this.control(k, j, sites)
         }
     }
   }
 
+  /** Of the control value that is being added. */
+  private readonly weight = new Float64Array(1)
+
   /** Adds a control value beside site i towards site j. */
-  private control(i: number, j: number, weight: number, sites: Float64Array): void {
+  private control(i: number, j: number, sites: Float64Array): void {
+    const weight = this.weight[0]!
     this.value[i]! += weight
     this.slopeX[i]! += (weight * (sites[2 * j]! - sites[2 * i]!)) / 3
     this.slopeY[i]! += (weight * (sites[2 * j + 1]! - sites[2 * i + 1]!)) / 3
@@ -234,8 +251,11 @@ class Polygon {
   private points = new Float64Array(128)
   private spare = new Float64Array(128)
 
-  box(x: number, y: number, r: number): void {
-    this.points.set([x - r, y - r, x + r, y - r, x + r, y + r, x - r, y + r])
+  box(middle: Float64Array, r: number): void {
+    for (let k = 0; k < 4; k++) {
+      this.points[2 * k] = middle[0]! + (k === 1 || k === 2 ? r : -r)
+      this.points[2 * k + 1] = middle[1]! + (k > 1 ? r : -r)
+    }
     this.size = 4
   }
 
@@ -245,15 +265,20 @@ class Polygon {
   }
 
   /** Keeps what is nearer to the first spot than to the second (Sutherland and Hodgman 1974). */
-  keepNearer(ax: number, ay: number, bx: number, by: number): void {
+  keepNearer(first: Float64Array, a: number, second: Float64Array, b: number): void {
     const { points, spare, size } = this
-    const [nx, ny] = [bx - ax, by - ay]
-    const edge = (nx * (ax + bx) + ny * (ay + by)) / 2
+    const nx = second[2 * b]! - first[2 * a]!
+    const ny = second[2 * b + 1]! - first[2 * a + 1]!
+    const edge = (nx * (first[2 * a]! + second[2 * b]!) + ny * (first[2 * a + 1]! + second[2 * b + 1]!)) / 2
     let count = 0
     for (let i = 0; i < size; i++) {
       const j = (i + 1) % size
-      const [px, py, qx, qy] = [points[2 * i]!, points[2 * i + 1]!, points[2 * j]!, points[2 * j + 1]!]
-      const [p, q] = [nx * px + ny * py - edge, nx * qx + ny * qy - edge]
+      const px = points[2 * i]!
+      const py = points[2 * i + 1]!
+      const qx = points[2 * j]!
+      const qy = points[2 * j + 1]!
+      const p = nx * px + ny * py - edge
+      const q = nx * qx + ny * qy - edge
       if (p <= 0 && count < 62) {
         spare[2 * count] = px
         spare[2 * count++ + 1] = py
@@ -269,13 +294,14 @@ class Polygon {
     this.size = count
   }
 
-  area(): number {
+  writeArea(out: Float64Array, at: number): void {
     const { points, size } = this
     let sum = 0
     // About the first corner: far corners of rim cells would cost digits.
-    const [x0, y0] = [points[0]!, points[1]!]
+    const x0 = points[0]!
+    const y0 = points[1]!
     for (let i = 1; i + 1 < size; i++)
       sum += (points[2 * i]! - x0) * (points[2 * i + 3]! - y0) - (points[2 * i + 2]! - x0) * (points[2 * i + 1]! - y0)
-    return size < 3 ? 0 : Math.abs(sum) / 2
+    out[at] = size < 3 ? 0 : Math.abs(sum) / 2
   }
 }

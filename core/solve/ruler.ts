@@ -36,9 +36,19 @@ function endSlope(chord: number, next: number, share: number, overshoots: boolea
 }
 
 /** How far a curve from (0, 0) to (1, 1) with handles has risen at a share of its way along x, 0 to 1. */
-export function riseAt([x1, y1, x2, y2]: readonly [number, number, number, number], share: number): number {
-  if (share <= 0) return 0
-  if (share >= 1) return 1
+export function riseAt(curve: Handles, share: number): number {
+  const place = [share]
+  rise(curve, place, 0)
+  return place[0]!
+}
+
+/** x and y of two handles. */
+type Handles = readonly [number, number, number, number]
+
+/** Replaces a share of the way along x by how far the curve has risen there; a number that is returned would be an object. */
+export function rise([x1, y1, x2, y2]: Handles, place: Float64Array | number[], at: number): void {
+  const share = place[at]!
+  if (share <= 0 || share >= 1) return void (place[at] = share <= 0 ? 0 : 1)
   // x rises with t: halving finds t to 1e-12.
   let low = 0
   let high = 1
@@ -47,7 +57,7 @@ export function riseAt([x1, y1, x2, y2]: readonly [number, number, number, numbe
     if (bezier(x1, x2, t) < share) low = t
     else high = t
   }
-  return bezier(y1, y2, (low + high) / 2)
+  place[at] = bezier(y1, y2, (low + high) / 2)
 }
 
 const bezier = (a: number, b: number, t: number): number => 3 * (1 - t) * (1 - t) * t * a + 3 * (1 - t) * t * t * b + t * t * t

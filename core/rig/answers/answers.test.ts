@@ -119,6 +119,26 @@ describe('choices', () => {
   const switching = (more: Partial<Response> = {}): Puppet =>
     withResponses(answeringArm(), ruler('switch', 'a', { '1': [to(shown, 0)] }, more))
 
+  test('on a pad they switch at their place between rest and a stop, halfway between two stops', () => {
+    const sides = [
+      [1, 0],
+      [-1, 0],
+      [0, 1],
+      [0, -1],
+    ]
+    const pad = (switchAt: number): Puppet =>
+      withResponses(answeringArm(), {
+        ...newResponse('pad', 'Pad', 'pad', [sliderInput('a'), sliderInput('b')]),
+        ...{ switchAt, stops: sides.map((at, k) => ({ id: `s${k}`, at: [...at], changes: k === 0 ? [to(shown, 0)] : [] })) },
+      })
+    for (const switchAt of [0.3, 0.5, 0.8])
+      for (const a of [0.1, 0.25, 0.35, 0.45, 0.55, 0.75, 0.85, 1])
+        if (Math.abs(a - switchAt) > 0.041)
+          expect(seen(answered(pad(switchAt), { a }), shown), `${a} of ${switchAt}`).toBe(Number(a < switchAt))
+    expect(seen(answered(pad(0.2), { a: 0.6, b: 0.4 }), shown)).toBe(0)
+    expect(seen(answered(pad(0.2), { a: 0.4, b: 0.6 }), shown)).toBe(1)
+  })
+
   test('they switch at their place, and stay a little while there is hardly more for the other', () => {
     const at = answering(switching())
     const value = (a: number): number => seen(at({ 'control/a/value': a }), shown)

@@ -4,7 +4,7 @@
  */
 import type { Response } from '../../document/schema'
 import { NaturalField } from '../../solve/natural'
-import { riseAt, slopesAlong } from '../../solve/ruler'
+import { rise, slopesAlong } from '../../solve/ruler'
 import type { Frame } from '../evaluate'
 import type { RigInput } from './inputs'
 import type { Recorded } from './recorded'
@@ -78,6 +78,8 @@ export class Ruler implements Answerer {
   private readonly stretches: readonly Stretch[]
   private readonly choices: readonly Choices[]
   private readonly hasChoices: boolean
+  /** Where the input is: as a share of the way between two knots, and the way itself. */
+  private readonly way = new Float64Array(2)
 
   constructor(private readonly own: Responding) {
     const { source, inputs, recorded } = own
@@ -112,17 +114,22 @@ export class Ruler implements Answerer {
     }
     let k = 0
     while (k < last - 1 && x >= knots[k + 1]!) k++
-    const share = (x - knots[k]!) / (knots[k + 1]! - knots[k]!)
-    if (this.hasChoices) this.choices[this.chosen(frame, k, share)]!.choose(frame)
-    if (share < 0 || share > 1) this.beyond(frame, k, share)
-    else this.between(frame, this.stretches[k]!, knots[k + 1]! - knots[k]!, share)
+    // Numbers that are handed on to functions would be objects of their own.
+    const { way } = this
+    way[1] = knots[k + 1]! - knots[k]!
+    way[0] = (x - knots[k]!) / way[1]
+    if (this.hasChoices) this.choices[this.chosen(frame, k)]!.choose(frame)
+    if (way[0] < 0 || way[0] > 1) this.beyond(frame, k)
+    else this.between(frame, this.stretches[k]!)
   }
 
   /** The knot whose choices count: the nearer one, staying with the last while there is little between them. */
-  private chosen({ memory }: Frame, k: number, share: number): number {
+  private chosen({ memory }: Frame, k: number): number {
     const { number, source } = this.own
+    const share = this.way[0]!
     // Rest is the far side of a switch wherever it stands: a choice is made at `switchAt` of the way away from rest.
-    const at = k < this.restKnot ? 1 - source.switchAt : source.switchAt
+    const below = Number(k < this.restKnot)
+    const at = below + (1 - 2 * below) * source.switchAt
     const before = memory[number]!
     const stays = (before === k || before === k + 1) && Math.abs(share - at) <= STICKY
     const chosen = stays ? before : share < at ? k : k + 1
@@ -130,11 +137,13 @@ export class Ruler implements Answerer {
     return chosen
   }
 
-  private between({ answers }: Frame, s: Stretch, step: number, share: number): void {
+  private between({ answers }: Frame, s: Stretch): void {
     const { source } = this.own
+    const { way } = this
     const { places, sums, from, to, slopeFrom, slopeTo } = s
     if (source.between === 'smooth') {
-      const t = share
+      const t = way[0]!
+      const step = way[1]!
       const a = t * t * (2 * t - 3) + 1
       const m = step * t * (t - 1) * (t - 1)
       const n = step * t * t * (t - 1)
@@ -143,20 +152,22 @@ export class Ruler implements Answerer {
         answers[places[i]!]! *= 1 + a * from[i]! + (1 - a) * to[i]! + m * slopeFrom[i]! + n * slopeTo[i]!
       return
     }
-    const b = source.between === 'even' ? share : riseAt(source.curve, share)
+    if (source.between === 'curve') rise(source.curve, way, 0)
+    const b = way[0]!
     for (let i = 0; i < sums; i++) answers[places[i]!]! += (1 - b) * from[i]! + b * to[i]!
     for (let i = sums; i < places.length; i++) answers[places[i]!]! *= 1 + (1 - b) * from[i]! + b * to[i]!
   }
 
   /** Past the last stop: as there, or on at its slope. Past rest there is nothing that was recorded. */
-  private beyond({ answers }: Frame, k: number, share: number): void {
-    const { knots, restKnot } = this
+  private beyond({ answers }: Frame, k: number): void {
+    const { restKnot, way } = this
+    const share = way[0]!
     const end = share < 0 ? k : k + 1
     if (end === restKnot) return
     const { places, sums, from, to, slopeFrom, slopeTo } = this.stretches[k]!
     const values = share < 0 ? from : to
     const slopes = share < 0 ? slopeFrom : slopeTo
-    const far = this.own.source.beyond === 'hold' ? 0 : (share < 0 ? share : share - 1) * (knots[k + 1]! - knots[k]!)
+    const far = this.own.source.beyond === 'hold' ? 0 : (share < 0 ? share : share - 1) * way[1]!
     for (let i = 0; i < sums; i++) answers[places[i]!]! += values[i]! + far * slopes[i]!
     for (let i = sums; i < places.length; i++) answers[places[i]!]! *= 1 + values[i]! + far * slopes[i]!
   }
@@ -201,6 +212,9 @@ export class Pad implements Answerer {
   private readonly product: Float64Array
   private readonly choices: readonly Choices[]
   private readonly hasChoices: boolean
+  /** [sites] what makes them be chosen from farther off, or from nearer by; and how near the spot is by that. */
+  private readonly weights: Float64Array
+  private readonly powers: Float64Array
   /** What makes both ways as long as each other for telling what is near. */
   private readonly unit: readonly [number, number]
 
@@ -225,6 +239,12 @@ export class Pad implements Answerer {
     this.slopeY = lists.map(() => new Float64Array(this.places.length))
     this.product = new Float64Array(factors.length)
     this.makeSlopes()
+    const { sites, count } = this.field
+    this.weights = Float64Array.from({ length: count }, (_, k) => {
+      const [dx, dy] = [sites[2 * k]! - sites[0]!, sites[2 * k + 1]! - sites[1]!]
+      return (1 - 2 * source.switchAt) * (dx * dx + dy * dy)
+    })
+    this.powers = new Float64Array(count)
     this.choices = lists.map((r) => new Choices(r.choices, own.rank))
     this.hasChoices = recorded.some((r) => r.choices.size > 0)
   }
@@ -254,7 +274,9 @@ export class Pad implements Answerer {
       if (this.hasChoices) frame.memory[own.number] = 0
       return
     }
-    field.look(x * this.unit[0], y * this.unit[1])
+    field.spot[0] = x * this.unit[0]
+    field.spot[1] = y * this.unit[1]
+    field.lookAtSpot()
     if (this.hasChoices) this.choices[this.chosen(frame)]!.choose(frame)
     product.fill(0)
     const isSmooth = own.source.between === 'smooth'
@@ -264,20 +286,35 @@ export class Pad implements Answerer {
       const a = isSmooth ? field.value[k]! : field.shares[k]!
       const b = isSmooth ? field.slopeX[k]! : 0
       const c = isSmooth ? field.slopeY[k]! : 0
-      const [z, u, v] = [values[k]!, slopeX[k]!, slopeY[k]!]
+      const z = values[k]!
+      const u = slopeX[k]!
+      const v = slopeY[k]!
       for (let i = 0; i < sums; i++) answers[places[i]!]! += a * z[i]! + b * u[i]! + c * v[i]!
       for (let i = sums; i < places.length; i++) product[i - sums]! += a * z[i]! + b * u[i]! + c * v[i]!
     }
     for (let i = sums; i < places.length; i++) answers[places[i]!]! *= 1 + product[i - sums]!
   }
 
-  /** The stop that counts most, staying with the last one while another counts hardly more. */
+  /**
+   * The nearest stop by its power (Aurenhammer 1987): weights put the border between rest and a stop at `switchAt` of the way,
+   * wherever other stops are. The last one stays while another is hardly nearer.
+   */
   private chosen({ memory }: Frame): number {
-    const { shares, near, nearCount } = this.field
-    let best = near[0]!
-    for (let n = 1; n < nearCount; n++) if (shares[near[n]!]! > shares[best]!) best = near[n]!
+    const { weights, powers } = this
+    const { sites, spot, count } = this.field
+    let best = 0
+    for (let k = 0; k < count; k++) {
+      const dx = spot[0]! - sites[2 * k]!
+      const dy = spot[1]! - sites[2 * k + 1]!
+      powers[k] = dx * dx + dy * dy - weights[k]!
+      if (powers[k]! < powers[best]!) best = k
+    }
     const before = memory[this.own.number]!
-    if (before >= 0 && before < shares.length && shares[best]! - shares[before]! <= 2 * STICKY) best = before
+    if (before >= 0 && before < count) {
+      const dx = sites[2 * before]! - sites[2 * best]!
+      const dy = sites[2 * before + 1]! - sites[2 * best + 1]!
+      if (powers[before]! - powers[best]! <= 2 * STICKY * (dx * dx + dy * dy)) best = before
+    }
     memory[this.own.number] = best
     return best
   }
@@ -295,6 +332,8 @@ export class Correction implements Answerer {
     readonly values: Float64Array
     readonly choices: Choices
   }[]
+  /** Of all inputs, and of one. */
+  private readonly share = new Float64Array(2)
 
   constructor(private readonly own: Responding) {
     const { source, recorded } = own
@@ -315,8 +354,10 @@ export class Correction implements Answerer {
 
   act(frame: Frame): void {
     const { answers, memory } = frame
-    for (const { at, places, sums, values, choices } of this.stops) {
-      const share = this.shareAt(frame, at)
+    for (let s = 0; s < this.stops.length; s++) {
+      const { at, places, sums, values, choices } = this.stops[s]!
+      this.findShare(frame, at)
+      const share = this.share[0]!
       const isOn = share >= this.own.source.switchAt + (memory[this.own.number] === 1 ? -STICKY : 0)
       memory[this.own.number] = Number(isOn)
       if (isOn) choices.choose(frame)
@@ -326,20 +367,20 @@ export class Correction implements Answerer {
     }
   }
 
-  private shareAt(frame: Frame, at: readonly number[]): number {
+  /** How far the inputs have come towards where a stop was made. */
+  private findShare(frame: Frame, at: readonly number[]): void {
     const { inputs, source } = this.own
-    let all = 1
+    const { share } = this
+    share[0] = 1
     for (let k = 0; k < inputs.length; k++) {
       const rest = inputs[k]!.rest
       const way = at[k]! - rest
       if (way === 0) continue
       inputs[k]!.read(frame, k)
-      const share = eased(source, Math.min(1, Math.max(0, (frame.heard[k]! - rest) / way)))
-      all = source.fade === 'product' ? all * share : Math.min(all, share)
+      share[1] = Math.min(1, Math.max(0, (frame.heard[k]! - rest) / way))
+      if (source.between === 'smooth') share[1] *= share[1] * (3 - 2 * share[1])
+      else if (source.between === 'curve') rise(source.curve, share, 1)
+      share[0] = source.fade === 'product' ? share[0] * share[1] : Math.min(share[0], share[1])
     }
-    return all
   }
 }
-
-const eased = ({ between, curve }: Response, share: number): number =>
-  between === 'even' ? share : between === 'smooth' ? share * share * (3 - 2 * share) : riseAt(curve, share)

@@ -1,7 +1,7 @@
 /** Controls at work: channels that are tied to them go along. */
 import { channelOf } from '../../document/channels'
 import { controlChannel, rangeAlong, type Control, type Puppet, type Tie } from '../../document/schema'
-import { riseAt } from '../../solve/ruler'
+import { rise } from '../../solve/ruler'
 import type { Frame } from '../evaluate'
 import { slotOfChannel, type Slots } from '../slots'
 import type { RigInput } from './inputs'
@@ -16,10 +16,18 @@ interface RigTie {
   readonly rest: number
 }
 
+/** Replaces the value of a control by what a tie brings its channel to then. */
+function tieValue({ from, to, curve }: Tie, place: Float64Array | number[], at: number): void {
+  place[at] = Math.min(1, Math.max(0, (place[at]! - from[0]) / (from[1] - from[0])))
+  if (curve) rise(curve, place, at)
+  place[at] = to[0] + (to[1] - to[0]) * place[at]!
+}
+
 /** Where a tie brings its channel when the control has a value. */
-export function tiedValue({ from, to, curve }: Tie, value: number): number {
-  const share = Math.min(1, Math.max(0, (value - from[0]) / (from[1] - from[0])))
-  return to[0] + (to[1] - to[0]) * (curve ? riseAt(curve, share) : share)
+export function tiedValue(tie: Tie, value: number): number {
+  const place = [value]
+  tieValue(tie, place, 0)
+  return place[0]!
 }
 
 export class Tied implements Answerer {
@@ -49,7 +57,8 @@ export class Tied implements Answerer {
     for (let k = 0; k < this.ties.length; k++) {
       const { tie, input, slot, isFactor, rest } = this.ties[k]!
       input.read(frame, 0)
-      const by = tiedValue(tie, frame.heard[0]!) - rest
+      tieValue(tie, frame.heard, 0)
+      const by = frame.heard[0]! - rest
       if (isFactor) answers[slot]! *= 1 + by
       else answers[slot]! += by
     }

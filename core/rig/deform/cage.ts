@@ -11,19 +11,22 @@ const NOTHING: Prepared = new Float64Array(0)
 
 export class CageShape implements Shape {
   readonly cell: number
-  /** [2 (columns + 1) (rows + 1)] moves of the points, px, along the axes of the turned box */
+  /**
+   * [2 (columns + 3) (rows + 3)] moves of the points, px, along the axes of the turned box; with a rim of points just
+   * outside, which go on straight from the two at the border
+   */
   private readonly moves: Float64Array
   private readonly cos: number
   private readonly sin: number
   private readonly middleX: number
   private readonly middleY: number
-  /** Basis of one axis: weights of four points and their derivatives. */
-  private readonly across = new Float64Array(8)
-  private readonly down = new Float64Array(8)
+  /** Basis of one axis: weights of four points, their derivatives, and the share between the middle two they are for. */
+  private readonly across = new Float64Array(9)
+  private readonly down = new Float64Array(9)
 
   constructor(private readonly cage: Cage) {
     const { box, columns, rows, angle } = cage
-    this.moves = new Float64Array(cage.form.length)
+    this.moves = new Float64Array(2 * (columns + 3) * (rows + 3))
     this.cos = Math.cos(toRadians(angle))
     this.sin = Math.sin(toRadians(angle))
     this.middleX = box.x + box.width / 2
@@ -32,19 +35,44 @@ export class CageShape implements Shape {
   }
 
   pose(pose: Float64Array, { own, handles, stride }: ShapeSlots): boolean {
-    const { form } = this.cage
+    const { form, columns, rows, box } = this.cage
     const amount = pose[own]! >= 0.5 ? pose[own + 1]! : 0
     let isMoved = false
-    for (let k = 0; k < form.length; k += 2) {
-      const slot = handles + (k / 2) * stride
-      // Handles move on the axes of the part; the lattice keeps its moves on its own.
-      const dx = pose[slot]!
-      const dy = pose[slot + 1]!
-      this.moves[k] = amount * (form[k]! + this.cos * dx - this.sin * dy)
-      this.moves[k + 1] = amount * (form[k + 1]! + this.sin * dx + this.cos * dy)
-      if (this.moves[k] !== 0 || this.moves[k + 1] !== 0) isMoved = true
+    for (let row = 0; row <= rows; row++)
+      for (let column = 0; column <= columns; column++) {
+        const k = row * (columns + 1) + column
+        const at = 2 * ((row + 1) * (columns + 3) + column + 1)
+        const slot = handles + k * stride
+        // Handles move on the axes of the part; the lattice keeps its moves on its own.
+        const dx = pose[slot]!
+        const dy = pose[slot + 1]!
+        this.moves[at] = amount * (form[2 * k]! + this.cos * dx - this.sin * dy)
+        this.moves[at + 1] = amount * (form[2 * k + 1]! + this.sin * dx + this.cos * dy)
+        if (this.moves[at] !== 0 || this.moves[at + 1] !== 0) isMoved = true
+      }
+    if (!isMoved || box.width <= 0 || box.height <= 0) return false
+    this.extend()
+    return true
+  }
+
+  /** Sets the rim: its points beside the lattice, then those above and below, corners among them. */
+  private extend(): void {
+    const { columns, rows } = this.cage
+    const wide = 2 * (columns + 3)
+    for (let row = 1; row <= rows + 1; row++) {
+      this.goOn(row * wide, 2)
+      this.goOn(row * wide + 2 * (columns + 2), -2)
     }
-    return isMoved && this.cage.box.width > 0 && this.cage.box.height > 0
+    for (let column = 0; column < columns + 3; column++) {
+      this.goOn(2 * column, wide)
+      this.goOn((rows + 2) * wide + 2 * column, -wide)
+    }
+  }
+
+  /** Sets a point from the two that lie `step` and twice as far from it. */
+  private goOn(at: number, step: number): void {
+    const { moves } = this
+    for (let axis = 0; axis < 2; axis++) moves[at + axis] = 2 * moves[at + step + axis]! - moves[at + 2 * step + axis]!
   }
 
   prepare(): Prepared {
@@ -52,64 +80,42 @@ export class CageShape implements Shape {
   }
 
   apply(points: Float64Array): void {
-    const { cage, cos, sin, middleX, middleY } = this
-    const { box, columns, rows } = cage
+    const { cos, sin, middleX, middleY, across, down, moves } = this
+    const { box, columns, rows, smooth } = this.cage
+    const wide = columns + 3
     for (let i = 0; i < points.length; i += 2) {
       const x = points[i]! - middleX
       const y = points[i + 1]! - middleY
       const u = ((cos * x - sin * y) / box.width + 0.5) * columns
       const v = ((sin * x + cos * y) / box.height + 0.5) * rows
-      this.move(u, v, points, i)
+      const uc = Math.min(columns, Math.max(0, u))
+      const vc = Math.min(rows, Math.max(0, v))
+      const column = Math.min(columns - 1, Math.floor(uc))
+      const row = Math.min(rows - 1, Math.floor(vc))
+      across[8] = uc - column
+      down[8] = vc - row
+      basis(smooth, across)
+      basis(smooth, down)
+      const du = u - uc
+      const dv = v - vc
+      let moveX = 0
+      let moveY = 0
+      for (let r = 0; r < 4; r++)
+        for (let c = 0; c < 4; c++) {
+          const weight = across[c]! * down[r]! + du * across[c + 4]! * down[r]! + dv * across[c]! * down[r + 4]!
+          const at = 2 * ((row + r) * wide + column + c)
+          moveX += weight * moves[at]!
+          moveY += weight * moves[at + 1]!
+        }
+      points[i] = points[i]! + cos * moveX + sin * moveY
+      points[i + 1] = points[i + 1]! - sin * moveX + cos * moveY
     }
-  }
-
-  /** Adds the move at lattice coordinates to a point. */
-  private move(u: number, v: number, points: Float64Array, at: number): void {
-    const { columns, rows, smooth } = this.cage
-    const uc = Math.min(columns, Math.max(0, u))
-    const vc = Math.min(rows, Math.max(0, v))
-    const column = Math.min(columns - 1, Math.floor(uc))
-    const row = Math.min(rows - 1, Math.floor(vc))
-    const { across, down, moves } = this
-    basis(uc - column, smooth, across)
-    basis(vc - row, smooth, down)
-    let x = 0
-    let y = 0
-    const du = u - uc
-    const dv = v - vc
-    for (let r = 0; r < 4; r++)
-      for (let c = 0; c < 4; c++) {
-        const weight = across[c]! * down[r]! + du * across[c + 4]! * down[r]! + dv * across[c]! * down[r + 4]!
-        if (weight === 0) continue
-        const k = column + c - 1
-        const l = row + r - 1
-        x += weight * this.lattice(moves, k, l, 0)
-        y += weight * this.lattice(moves, k, l, 1)
-      }
-    points[at]! += this.cos * x + this.sin * y
-    points[at + 1]! += -this.sin * x + this.cos * y
-  }
-
-  /** Move of a lattice point; points just outside go on straight from the two at the rim. */
-  private lattice(moves: Float64Array, column: number, row: number, axis: number): number {
-    const { columns, rows } = this.cage
-    const c = Math.min(columns, Math.max(0, column))
-    const r = Math.min(rows, Math.max(0, row))
-    const wide = columns + 1
-    const here = moves[2 * (r * wide + c) + axis]!
-    if (c === column && r === row) return here
-    const c2 = c === column ? c : c - (column - c)
-    const r2 = r === row ? r : r - (row - r)
-    if (c === column) return 2 * here - moves[2 * (r2 * wide + c) + axis]!
-    if (r === row) return 2 * here - moves[2 * (r * wide + c2) + axis]!
-    const atRow = 2 * here - moves[2 * (r * wide + c2) + axis]!
-    const inRow = 2 * moves[2 * (r2 * wide + c) + axis]! - moves[2 * (r2 * wide + c2) + axis]!
-    return 2 * atRow - inRow
   }
 }
 
-/** Weights of four points at a share t between the middle two, then their derivatives. */
-function basis(t: number, smooth: boolean, out: Float64Array): void {
+/** Weights of four points at a share between the middle two, which stands last, then their derivatives. */
+function basis(smooth: boolean, out: Float64Array): void {
+  const t = out[8]!
   if (!smooth) {
     out[0] = 0
     out[1] = 1 - t
