@@ -89,6 +89,39 @@ describe('an elbow', () => {
     expect(at(0)).toBe(0)
   })
 
+  test('a stop dragged up its cord gets stronger, and one is recorded for a bone that turns fast', async () => {
+    const before = await editor.document()
+    const response = before.responses[0]!
+    await page.click('aside[aria-label=Roster] button[aria-pressed]::-p-text(Responses)')
+    await (await page.waitForSelector(`aside[aria-label=Roster] button::-p-text(${response.name})`))!.click()
+    const stop = (await page.waitForSelector('button[aria-label^="Stop at"]'))!
+    const box = (await stop.boundingBox())!
+    await page.mouse.move(box.x + box.width / 2, box.y + 40)
+    await page.mouse.down()
+    await page.mouse.move(box.x + box.width / 2, box.y + 20, { steps: 3 })
+    await page.mouse.move(box.x + box.width / 2, box.y - 20, { steps: 3 })
+    await page.waitForSelector('button[aria-label^="Stop at"] ::-p-text(150%)')
+    await page.mouse.up()
+    const scales = (await editor.document()).responses[0]!.stops.flatMap((s) => s.changes.map((c) => c.scale))
+    expect(scales.sort()).toEqual([1, 1.5])
+    await editor.key('Control', 'z')
+    await expect.poll(async () => (await editor.document()).responses).toEqual(before.responses)
+
+    const elbow = Object.values(before.bones).find((b) => /forearm/i.test(b.name))!
+    await chooseBone(elbow.name)
+    await editor.type('At a speed of', '200')
+    await page.click('[aria-label="Record at this speed"]')
+    await page.waitForSelector('button::-p-text(Discard)')
+    await editor.type('Angle', '9')
+    await page.waitForSelector('section[aria-label=Changes] li')
+    await keep()
+    await page.click('aside[aria-label=Roster] button[aria-pressed]::-p-text(Parts)')
+    const fast = (await editor.document()).responses.find((r) => r.inputs[0]!.kind === 'speed')!
+    expect(fast.stops[0]).toMatchObject({ at: [200], changes: [{ channel: `bone/${elbow.id}/angle` }] })
+    await editor.key('Control', 'z')
+    await expect.poll(async () => (await editor.document()).responses).toEqual(before.responses)
+  })
+
   test('one recorded change is taken out, and what moves a part is found from it', async () => {
     const before = await editor.document()
     const response = before.responses[0]!

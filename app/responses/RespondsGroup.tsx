@@ -1,5 +1,6 @@
 /** In the details of a bone, part or control: what answers to it, what it answers to, and Record. */
 import { Circle } from 'lucide-react'
+import { useState } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import { channelOf } from '@marionette/core/document/channels'
 import type { Input, Puppet, Response } from '@marionette/core/document/schema'
@@ -12,6 +13,7 @@ import { isRestShown, useSession } from '../state/session'
 import { useTouch } from '../state/touch'
 import { openResponse } from './ResponseList'
 import { Button } from '../ui/Button'
+import { NumberField } from '../ui/NumberField'
 import { inputUnit, inputWords, shortNumber } from './words'
 
 const listensTo = (response: Response, channel: string): boolean =>
@@ -53,6 +55,7 @@ export function RespondsGroup({ family, id, channels }: RespondsProps) {
       <RecordButton channels={channels} />
       <CorrectionButtons channels={channels} />
       {family === 'bone' && <BetweenBones />}
+      {family === 'bone' && <AtSpeed bone={id} />}
       {answering.length > 0 && <Rows title="Answer to it" responses={answering} />}
       {moving.length > 0 && <Rows title={hasPoints ? 'Move the chosen points' : 'Move it'} responses={moving} />}
     </Group>
@@ -127,17 +130,52 @@ function CorrectionButtons({ channels }: { channels: readonly string[] }) {
   const heard = new Set(
     puppet.responses.flatMap((r) => (r.kind === 'ruler' ? r.inputs : [])).flatMap((i) => (i.kind === 'channel' ? [i.channel] : [])),
   )
-  const others = [...heard].filter((address) => !channels.includes(address) && isAway(address)).slice(0, 3)
+  const others = [...heard].filter((address) => !channels.includes(address) && isAway(address))
+  const inputOf = (channel: string): Input => ({ kind: 'channel', channel })
+  const correct = (addresses: readonly string[], words: string) => (
+    <Button key={addresses.join()} small onClick={() => recordNew('correction', addresses.map(inputOf), addresses.map(valueSeen))}>
+      Correction with {words}
+    </Button>
+  )
   return (
     <div className="mt-1.5 flex flex-wrap gap-1.5">
-      {others.map((other) => {
-        const inputs: Input[] = [own, other].map((channel) => ({ kind: 'channel', channel }))
-        return (
-          <Button key={other} small onClick={() => recordNew('correction', inputs, [own, other].map(valueSeen))}>
-            Correction with {inputWords(puppet, inputs[1]!)}
-          </Button>
-        )
-      })}
+      {others.slice(0, SHOWN_OTHERS).map((other) => correct([own, other], inputWords(puppet, inputOf(other))))}
+      {others.length > 1 &&
+        correct([own, ...others].slice(0, MOST_INPUTS), `all ${Math.min(others.length, MOST_INPUTS - 1)} that are away from rest`)}
+    </div>
+  )
+}
+
+const SHOWN_OTHERS = 3
+/** Inputs of one correction at most. */
+const MOST_INPUTS = 6
+
+/** A bone that turns fast can be answered to: recording goes on as if it turned at a speed, while it stands still. */
+function AtSpeed({ bone }: { bone: string }) {
+  const puppet = usePuppet((p) => p)
+  const isRest = useSession(isRestShown)
+  const [speed, setSpeed] = useState(180)
+  const input: Input = { kind: 'speed', bone }
+  if (isRest) return null
+  const record = (): void => {
+    const there = puppet.responses.find((r) => r.kind === 'ruler' && r.inputs.some((i) => i.kind === 'speed' && i.bone === bone))
+    if (there) recordAt(there, [speed])
+    else recordNew('ruler', [input], [speed])
+  }
+  return (
+    <div className="mt-1.5 flex items-center gap-2">
+      <NumberField
+        label="At a speed of"
+        value={speed}
+        unit="°/s"
+        min={-2000}
+        max={2000}
+        digits={0}
+        onChange={(v) => v !== null && setSpeed(v)}
+      />
+      <Button small aria-label="Record at this speed" disabled={speed === 0} onClick={record}>
+        Record
+      </Button>
     </div>
   )
 }

@@ -3,7 +3,7 @@ import { ContextMenu } from 'radix-ui'
 import type { ReactNode } from 'react'
 import { freshId } from '@marionette/core/document/ids'
 import type { Change, Response, Stop } from '@marionette/core/document/schema'
-import { edit } from '@marionette/core/edit/command'
+import { edit, type Edit } from '@marionette/core/edit/command'
 import { addStop, deleteStop, recordStop } from '@marionette/core/edit/responses'
 import { restOfInput } from '@marionette/core/rig/answers/inputs'
 import { openPuppet, perform } from '../state/document'
@@ -26,18 +26,16 @@ export function copyAcross(response: Response, stop: Stop, isOpposite: boolean):
   perform([edit(addStop, { response: response.id, stop: { id: freshId('stop'), at, changes } })], `Copy a stop of ${response.name}`)
 }
 
-/** Makes everything that a stop changes weaker or stronger. */
-export const scaleStop = (response: Response, stop: Stop, factor: number): void =>
-  void perform(
-    [
-      edit(recordStop, {
-        response: response.id,
-        stop: stop.id,
-        changes: stop.changes.map((c) => ({ ...c, scale: Math.round(c.scale * factor * 1000) / 1000 })),
-      }),
-    ],
-    `Scale a stop of ${response.name}`,
-  )
+/** The edit that makes everything a stop changes weaker or stronger. */
+export const scaledStop = (response: Response, stop: Stop, factor: number): Edit =>
+  edit(recordStop, {
+    response: response.id,
+    stop: stop.id,
+    changes: stop.changes.map((c) => ({ ...c, scale: Math.round(c.scale * factor * 1000) / 1000 })),
+  })
+
+const scaleStop = (response: Response, stop: Stop, factor: number): void =>
+  void perform([scaledStop(response, stop, factor)], `Scale a stop of ${response.name}`)
 
 export function StopMenu({ response, stop, children }: { response: Response; stop: Stop; children: ReactNode }) {
   const item = (label: string, run: () => void) => (

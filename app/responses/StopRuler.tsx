@@ -14,8 +14,9 @@ import { rigOf, usePicture } from '../roster/posePictures'
 import { beginGesture, endGesture, openPuppet, perform, updateGesture, useDocument, usePuppet } from '../state/document'
 import { posedFrame } from '../state/own'
 import { inputsNow, poseAt, recordAt, recordAgain, recordingNow, useRecording } from '../state/recording'
+import { holdSpeedsOf, releaseSpeeds } from '../state/speeds'
 import { sayKeepFirst } from './guard'
-import { StopMenu } from './StopMenu'
+import { scaledStop, StopMenu } from './StopMenu'
 import { inputUnit, inputWords, shortNumber } from './words'
 
 /** The range that a ruler shows for an input: its limits, or what its stops span. */
@@ -24,7 +25,8 @@ export function shownRange(puppet: Puppet, response: Response, k: number): { min
   const rest = restOfInput(puppet, input) ?? 0
   const channel = input.kind === 'channel' ? channelOf(puppet, input.channel) : null
   const stops = response.stops.map((s) => s.at[k]!)
-  const wide = channel?.kind === 'angle' ? 90 : channel?.kind === 'scale' ? 1 : input.kind === 'channel' ? 1 : 100
+  const wide =
+    input.kind === 'speed' ? 400 : channel?.kind === 'angle' ? 90 : channel?.kind === 'scale' ? 1 : input.kind === 'channel' ? 1 : 100
   const lo = channel && Number.isFinite(channel.min) ? channel.min : rest - wide
   const hi = channel && Number.isFinite(channel.max) ? channel.max : rest + wide
   return { min: Math.min(lo, rest, ...stops), max: Math.max(hi, rest, ...stops) }
@@ -43,8 +45,10 @@ function take(response: Response, at: readonly number[]): void {
     if (recording.response !== response.id || there?.id !== recording.stop) sayKeepFirst()
     return
   }
-  if (there) void perform(poseAt(response, there.at), `To a stop of ${response.name}`)
-  else if (!recordAt(response, at)) toast.error('There is no stop to be made here.')
+  if (there) {
+    holdSpeedsOf(response, there.at)
+    void perform(poseAt(response, there.at), `To a stop of ${response.name}`)
+  } else if (!recordAt(response, at)) toast.error('There is no stop to be made here.')
 }
 
 function Cord({ response }: { response: Response }) {
@@ -158,6 +162,9 @@ function regionFor(puppet: Puppet, response: Response): Bounds | null {
 const valuesAt = ({ inputs }: Response, at: readonly number[]): Record<string, number> =>
   Object.fromEntries(inputs.flatMap((input, k) => (input.kind === 'channel' ? [[input.channel, at[k]!]] : [])))
 
+const speedsAt = ({ inputs }: Response, at: readonly number[]): Map<string, number> =>
+  new Map(inputs.flatMap((input, k) => (input.kind === 'speed' ? [[input.bone, at[k]!] as const] : [])))
+
 let lastRegion: { response: Response; region: Bounds | null } | null = null
 /** The region of a response's pictures, found once for what it is now. */
 function regionOf(response: Response): Bounds | null {
@@ -168,7 +175,7 @@ function regionOf(response: Response): Bounds | null {
 
 function StopPicture({ response, at, on, size = 44 }: { response: Response; at: readonly number[]; on: boolean; size?: number }) {
   const values = valuesAt(response, at)
-  const url = usePicture(values, regionOf(response), `${response.id} ${at.join(' ')}`)
+  const url = usePicture(values, regionOf(response), `${response.id} ${at.join(' ')}`, speedsAt(response, at))
   return (
     <span
       className={`block overflow-hidden rounded-lg bg-[var(--stage)] ${on ? 'shadow-[0_0_0_2px_var(--cord)]' : 'group-hover:shadow-[0_0_0_1.5px_var(--twine)]'}`}
@@ -187,7 +194,11 @@ function RestStop({ left, response, label, at }: { left: number; response: Respo
       title="Rest changes nothing"
       className="group absolute top-1.5 flex -translate-x-1/2 flex-col items-center gap-0.5"
       style={{ left: `${left}%` }}
-      onClick={() => (recordingNow() ? sayKeepFirst() : perform(poseAt(response, at), 'To rest'))}
+      onClick={() => {
+        if (recordingNow()) return sayKeepFirst()
+        releaseSpeeds()
+        perform(poseAt(response, at), 'To rest')
+      }}
     >
       <i className="mb-0.5 size-[18px] rounded-full border-[2.5px] border-ink bg-panel" />
       <StopPicture response={response} at={at} on={false} />
@@ -204,34 +215,55 @@ interface HungStopProps {
   readonly valueAt: (clientX: number) => number
 }
 
+/** What a drag of a stop does: along the cord it moves, across it everything recorded there gets stronger or weaker. */
+interface StopDrag {
+  readonly x: number
+  readonly y: number
+  readonly stop: Stop
+  does: 'move' | 'scale' | null
+}
+
+/** Way of the pointer, px, by which a stop becomes nothing or twice as strong; and how strong it gets at most. */
+const PER_WHOLE = 120
+const MOST = 3
+
 function HungStop({ response, stop, left, label, valueAt }: HungStopProps) {
   const recording = useRecording((s) => s.recording)
   const isOn = recording?.stop === stop.id
-  const drag = useRef<{ x: number; moved: boolean } | null>(null)
+  const drag = useRef<StopDrag | null>(null)
+  const [strength, setStrength] = useState<number | null>(null)
   const move = (e: PointerEvent): void => {
     const held = drag.current
-    if (!held || (!held.moved && Math.abs(e.clientX - held.x) < 4)) return
-    if (!held.moved) beginGesture(`Move a stop of ${response.name}`)
-    held.moved = true
-    updateGesture([edit(moveStop, { response: response.id, stop: stop.id, at: [valueAt(e.clientX)] })])
+    if (!held) return
+    const [dx, dy] = [e.clientX - held.x, e.clientY - held.y]
+    if (!held.does && Math.hypot(dx, dy) < 4) return
+    if (!held.does) {
+      held.does = Math.abs(dy) > Math.abs(dx) && stop.changes.length > 0 ? 'scale' : 'move'
+      beginGesture(held.does === 'move' ? `Move a stop of ${response.name}` : `Scale a stop of ${response.name}`)
+    }
+    if (held.does === 'move') return updateGesture([edit(moveStop, { response: response.id, stop: stop.id, at: [valueAt(e.clientX)] })])
+    const factor = Math.min(MOST, Math.max(0, 1 - dy / PER_WHOLE))
+    setStrength(factor)
+    updateGesture([scaledStop(response, held.stop, factor)])
   }
   const end = (kept: boolean): void => {
-    if (drag.current?.moved) endGesture(kept)
+    if (drag.current?.does) endGesture(kept)
     else if (kept && drag.current) take(response, stop.at)
     drag.current = null
+    setStrength(null)
   }
   return (
     <StopMenu response={response} stop={stop}>
       <button
         type="button"
         aria-label={`Stop at ${label}`}
-        title="Click to go there, double-click to record it again, drag to move it"
+        title="Click to go there, double-click to record it again, drag along the cord to move it, up or down to make it stronger or weaker"
         className="group absolute top-1.5 flex -translate-x-1/2 touch-none flex-col items-center gap-0.5"
         style={{ left: `${left}%` }}
         onPointerDown={(e) => {
           if (e.button !== 0 || recordingNow()) return
           e.currentTarget.setPointerCapture(e.pointerId)
-          drag.current = { x: e.clientX, moved: false }
+          drag.current = { x: e.clientX, y: e.clientY, does: null, stop }
         }}
         onPointerMove={move}
         onPointerUp={() => end(true)}
@@ -245,7 +277,9 @@ function HungStop({ response, stop, left, label, valueAt }: HungStopProps) {
           className={`mb-0.5 size-[18px] rounded-full border-[2.5px] ${isOn ? 'border-cord bg-cord' : 'border-ink bg-panel group-hover:border-cord'}`}
         />
         <StopPicture response={response} at={stop.at} on={isOn} />
-        <span className={`num text-xs ${isOn ? 'font-semibold text-cord' : ''}`}>{label}</span>
+        <span className={`num text-xs ${isOn || strength !== null ? 'font-semibold text-cord' : ''}`}>
+          {strength === null ? label : `${Math.round(strength * 100)}%`}
+        </span>
       </button>
     </StopMenu>
   )

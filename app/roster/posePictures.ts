@@ -2,7 +2,7 @@
 import { useEffect, useState } from 'react'
 import type { Puppet, SavedPose } from '@marionette/core/document/schema'
 import { compile, type Rig } from '@marionette/core/rig/compile'
-import { poseRig } from '@marionette/core/rig/evaluate'
+import { evaluate, makeFrame, writePose } from '@marionette/core/rig/evaluate'
 import { frameBounds } from '@marionette/core/rig/probe'
 import { squareAround, type Bounds } from '@marionette/core/geometry/bounds'
 import { Painter } from '@marionette/render/painter'
@@ -10,8 +10,10 @@ import { renderPng } from '@marionette/render/png'
 import { assetSource } from '../state/assets'
 import { loadSkia } from '../stage/loadSkia'
 import { useDocument } from '../state/document'
+import { writeSpeeds, type Speeds } from '../state/speeds'
 
 const SIDE = 124
+const NONE: Speeds = new Map()
 
 let last: { readonly puppet: Puppet; readonly rig: Rig } | null = null
 
@@ -29,9 +31,13 @@ export async function pictureOf(
   puppet: Puppet,
   values: Readonly<Record<string, number>>,
   region: Bounds | null = null,
+  speeds: Speeds = NONE,
 ): Promise<Blob | null> {
   const CK = await loadSkia()
-  const frame = poseRig(rigOf(puppet), values)
+  const rig = rigOf(puppet)
+  const frame = makeFrame(rig)
+  writeSpeeds(frame, speeds)
+  evaluate(rig, writePose(rig, values, new Float64Array(rig.restPose.length)), frame)
   const box = region ?? frameBounds(frame)
   if (!box) return null
   const painter = new Painter(CK, assetSource)
@@ -41,7 +47,7 @@ export async function pictureOf(
 }
 
 /** URL of a picture of some values; empty until it is drawn. */
-export function usePicture(values: Readonly<Record<string, number>>, region: Bounds | null, key: string): string {
+export function usePicture(values: Readonly<Record<string, number>>, region: Bounds | null, key: string, speeds: Speeds = NONE): string {
   const settled = useDocument((s) => (s.gesture === null ? s.puppet : (s.history?.puppet ?? null)))
   const [url, setUrl] = useState('')
   const form = settled && `${key}`
@@ -53,7 +59,7 @@ export function usePicture(values: Readonly<Record<string, number>>, region: Bou
     let isGone = false
     let made = ''
     const timer = setTimeout(() => {
-      void pictureOf(settled, values, region).then((blob) => {
+      void pictureOf(settled, values, region, speeds).then((blob) => {
         if (isGone || !blob) return
         setUrl((made = URL.createObjectURL(blob)))
       })

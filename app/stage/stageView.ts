@@ -8,12 +8,14 @@ import { Painter } from '@marionette/render/painter'
 import { assetSource, onAsset } from '../state/assets'
 import { useDocument } from '../state/document'
 import { isRestShown, useSession } from '../state/session'
+import { hearsSpeed, SpeedMeter, useHeldSpeeds } from '../state/speeds'
 import { stageModel, type StageModel } from '../state/stageModel'
 import { frameBounds } from '@marionette/core/rig/probe'
 import type { Bounds } from '@marionette/core/geometry/bounds'
 import { frameRegion, type Camera } from './camera'
 import { drawOverlay } from './overlay'
 import { loadSkia } from './loadSkia'
+import { drawRecordMarks } from './recordMarks'
 import { isSoftwareGl, StageSurface } from './skia'
 import type { ToolHost } from './tools/tool'
 import { toolOf } from './tools/tools'
@@ -42,6 +44,8 @@ export class StageView {
   private frameRequest = 0
   private skia: { CK: CanvasKit; surface: StageSurface; painter: Painter } | null = null
   private coarse = false
+  private readonly speeds = new SpeedMeter()
+  private isFollowing = false
   private movedAt = -Infinity
   private settle: ReturnType<typeof setTimeout> | undefined
   private readonly cleanUps: (() => void)[] = []
@@ -69,6 +73,7 @@ export class StageView {
         this.invalidate(s.bench !== before.bench || s.theme !== before.theme || isRestShown(s) !== isRestShown(before)),
       ),
     )
+    this.cleanUps.push(useHeldSpeeds.subscribe(() => this.invalidate(true)))
     const lost = (e: Event): void => e.preventDefault()
     const restored = (): void => {
       this.skia?.painter.dispose()
@@ -170,12 +175,24 @@ export class StageView {
     const model = this.model()
     if (!model || this.width < 2) return
     const isHeld = this.holdPicture()
+    this.followSpeeds(model)
     if (this.dirty.art && this.skia && !isHeld) this.drawArt(model)
     if (this.dirty.overlay) this.drawOverlay(model)
     const art = this.dirty.art && (!this.skia || isHeld)
     this.dirty = { art, content: art && this.dirty.content, overlay: false }
     // Whether what is seen is up to date and sharp, or a finer picture is still to come.
     if (!this.dirty.art) this.art.dataset['picture'] = this.coarse ? 'coarse' : 'sharp'
+  }
+
+  /** Bones that move have a speed, and what answers to it is drawn until they have come to rest. */
+  private followSpeeds(model: StageModel): void {
+    if (isRestShown() || !hearsSpeed(model.rig.puppet)) return
+    if (!this.speeds.follow(model.frame, performance.now() / 1000)) {
+      if (!this.isFollowing) return
+      this.isFollowing = false
+    } else this.isFollowing = true
+    stageModel.refresh()
+    requestAnimationFrame(() => this.invalidate(true))
   }
 
   /** While the camera moves over a heavy picture, the one that is there is shifted and stretched; tells whether that was done. */
@@ -242,6 +259,7 @@ export class StageView {
     context.clearRect(0, 0, this.overlay.width, this.overlay.height)
     context.setTransform(this.ratio, 0, 0, this.ratio, 0, 0)
     drawOverlay(context, this.camera, model)
+    drawRecordMarks(context, this.camera, model)
     if (this.host) toolOf(useSession.getState().bench).draw?.(context, this.host)
     this.overlay.dataset['camera'] = `${this.camera.zoom} ${this.camera.x} ${this.camera.y}`
   }

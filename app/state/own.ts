@@ -4,16 +4,24 @@ import { edit, type Edit } from '@marionette/core/edit/command'
 import { setPose } from '@marionette/core/edit/pose'
 import { ownValues, seenValue } from '@marionette/core/record/own'
 import { compile } from '@marionette/core/rig/compile'
-import { poseRig, type Frame } from '@marionette/core/rig/evaluate'
+import { evaluate, makeFrame, writePose, type Frame } from '@marionette/core/rig/evaluate'
 import { openPuppet, useDocument } from './document'
+import { useHeldSpeeds, writeSpeeds } from './speeds'
 import { stageModel } from './stageModel'
 
-const frames = new WeakMap<Puppet, Frame>()
+let frames = new WeakMap<Puppet, Frame>()
+useHeldSpeeds.subscribe(() => (frames = new WeakMap()))
 
 /** A frame of a puppet in its pose; the same for the same puppet. */
 export function frameOf(puppet: Puppet): Frame {
   let frame = frames.get(puppet)
-  if (!frame) frames.set(puppet, (frame = poseRig(compile(puppet))))
+  if (!frame) {
+    const rig = compile(puppet)
+    frame = makeFrame(rig)
+    writeSpeeds(frame)
+    evaluate(rig, writePose(rig, puppet.pose, new Float64Array(rig.restPose.length)), frame)
+    frames.set(puppet, frame)
+  }
   return frame
 }
 

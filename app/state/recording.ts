@@ -20,6 +20,7 @@ import { inputWords, stopWords } from '../responses/words'
 import { backTo, joinSince, openPuppet, perform, redirectEdits, useDocument } from './document'
 import { askRecording, frameOf } from './own'
 import { useSession } from './session'
+import { holdSpeedsOf, releaseSpeeds } from './speeds'
 
 export interface Recording {
   readonly puppet: string
@@ -79,6 +80,8 @@ function begin(edits: readonly Edit[], response: string, stop: string, isNew: bo
   const since = doneNow()
   if (edits.length > 0 && !perform(edits, label)) return false
   useRecording.setState({ recording: { puppet: openPuppet().id, response, stop, since, isNew }, open: response })
+  const now = recorded(openPuppet())
+  if (now) holdSpeedsOf(now.response, now.stop.at)
   return true
 }
 
@@ -142,6 +145,7 @@ export function keepRecording(): void {
   const recording = recordingNow()
   const now = recorded(openPuppet())
   useRecording.setState({ recording: null })
+  releaseSpeeds()
   if (!recording || !now) return
   const count = now.stop.changes.length
   mirrorToTwins(now.response)
@@ -155,6 +159,7 @@ export function keepRecording(): void {
 export function discardRecording(): void {
   const recording = recordingNow()
   useRecording.setState({ recording: null })
+  releaseSpeeds()
   if (recording) backTo(recording.since)
   if (recording && !openPuppet().responses.some((r) => r.id === recording.response)) useRecording.setState({ open: null })
 }

@@ -3,6 +3,7 @@ import { chosenBy, type Puppet } from '@marionette/core/document/schema'
 import { answeringParts } from '@marionette/core/rig/answers/answers'
 import { compile, withAnswers, type Rig } from '@marionette/core/rig/compile'
 import { evaluate, makeFrame, writePose, type Frame } from '@marionette/core/rig/evaluate'
+import { useHeldSpeeds, writeSpeeds } from './speeds'
 
 export interface StageModel {
   readonly rig: Rig
@@ -63,6 +64,7 @@ export class StageModelSource {
     if (this.source !== puppet || this.atRest !== atRest || this.isStale) {
       this.isStale = false
       const { rig, frame, own } = this.model!
+      writeSpeeds(frame)
       evaluate(rig, writePose(rig, atRest ? {} : puppet.pose, own), frame)
       this.source = puppet
       this.atRest = atRest
@@ -88,3 +90,4 @@ function modelOf(rig: Rig): StageModel {
 
 /** The one model of the open puppet. */
 export const stageModel = new StageModelSource()
+useHeldSpeeds.subscribe(() => stageModel.refresh())

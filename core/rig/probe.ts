@@ -5,15 +5,16 @@ import { pictureBounds } from '../document/pictures'
 import type { Vec } from '../document/schema'
 import { flattenCubic } from '../geometry/path'
 import { distanceToPolyline, isWithin } from '../geometry/polyline'
-import { drawingOfPart, type Rig, type RigDrawing } from './compile'
+import { drawingOfPart, type Rig } from './compile'
 import { partMap, type Frame } from './evaluate'
 import { CLOSE, CUBIC, LINE, MOVE, type ShapeGeometry } from './geometry'
 
 /** Posed points of a drawing that changes its form in a frame; null where it goes as one piece. */
 export const bentPoints = (frame: Frame, d: number): Float64Array | null => (frame.bent[d] === 1 ? frame.points[d]! : null)
 
-/** Points of a drawing in its posed place on the canvas: bent points as they are, rigid ones through their map. */
-function posedPoint(frame: Frame, d: number, drawing: RigDrawing, i: number): Vec {
+/** A point of a drawing in its posed place on the canvas: bent points as they are, rigid ones through their map. */
+export function posedPoint(frame: Frame, d: number, i: number): Vec {
+  const drawing = frame.rig.drawings[d]!
   const bent = bentPoints(frame, d)
   if (bent) return { x: bent[2 * i]!, y: bent[2 * i + 1]! }
   const m = frame.parts
@@ -36,21 +37,20 @@ const TOLERANCE = 0.25
 
 /** Polylines of a shape in its posed place, 1/4 px true at 100%; flat x,y pairs. */
 export function posedOutline(frame: Frame, d: number, shape: ShapeGeometry): { points: number[]; closed: boolean }[] {
-  const drawing = frame.rig.drawings[d]!
   const out: { points: number[]; closed: boolean }[] = []
   let at = shape.first
   let last: Vec = { x: 0, y: 0 }
   for (const verb of shape.verbs) {
     if (verb === MOVE) {
-      last = posedPoint(frame, d, drawing, at++)
+      last = posedPoint(frame, d, at++)
       out.push({ points: [last.x, last.y], closed: false })
     } else if (verb === LINE) {
-      last = posedPoint(frame, d, drawing, at++)
+      last = posedPoint(frame, d, at++)
       out.at(-1)!.points.push(last.x, last.y)
     } else if (verb === CUBIC) {
-      const p1 = posedPoint(frame, d, drawing, at)
-      const p2 = posedPoint(frame, d, drawing, at + 1)
-      const p3 = posedPoint(frame, d, drawing, at + 2)
+      const p1 = posedPoint(frame, d, at)
+      const p2 = posedPoint(frame, d, at + 1)
+      const p3 = posedPoint(frame, d, at + 2)
       flattenCubic(out.at(-1)!.points, last.x, last.y, p1.x, p1.y, p2.x, p2.y, p3.x, p3.y, TOLERANCE)
       last = p3
       at += 3
@@ -84,7 +84,7 @@ export function paintBounds(frame: Frame, d: number, into: Bounds = emptyBounds(
   const drawing = frame.rig.drawings[d]!
   const own = emptyBounds()
   for (let i = 0; i < drawing.geometry.points.length / 2; i++) {
-    const p = posedPoint(frame, d, drawing, i)
+    const p = posedPoint(frame, d, i)
     include(own, p.x, p.y)
   }
   const at = 6 * drawing.part

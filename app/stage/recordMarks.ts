@@ -1,0 +1,170 @@
+/** While a response is recorded: how the drawing is at rest, dashed, and from where recorded points have come. */
+import { boneOfChannel } from '@marionette/core/document/answering'
+import { channelOf } from '@marionette/core/document/channels'
+import {
+  changeKey,
+  channelOfChange,
+  partOfChange,
+  type ChangeOf,
+  type Puppet,
+  type Response,
+  type Stop,
+} from '@marionette/core/document/schema'
+import { isWithinBone, isWithinPart, partsOfBone } from '@marionette/core/document/tree'
+import { withAnswers, type Rig } from '@marionette/core/rig/compile'
+import { evaluate, makeFrame, writePose, type Frame } from '@marionette/core/rig/evaluate'
+import { posedOutline, posedPoint } from '@marionette/core/rig/probe'
+import { recorded } from '../state/recording'
+import type { StageModel } from '../state/stageModel'
+import { toScreen, type Camera } from './camera'
+import { currentTheme } from './overlay'
+
+type Pen = CanvasRenderingContext2D
+
+interface Ghost {
+  readonly rig: Rig
+  readonly stop: Stop
+  readonly pose: Puppet['pose']
+  /** The puppet with the inputs at rest, and as it was before this stop was recorded. */
+  readonly rest: Frame
+  readonly before: Frame
+}
+
+let kept: Ghost | null = null
+
+function ghostOf(rig: Rig, puppet: Puppet, response: Response, stop: Stop): Ghost {
+  if (kept?.rig === rig && kept.stop === stop && kept.pose === puppet.pose) return kept
+  const bare = { ...response, stops: response.stops.map((s) => (s.id === stop.id ? { ...s, changes: [] } : s)) }
+  const earlier = withAnswers(rig, { ...puppet, responses: puppet.responses.map((r) => (r.id === response.id ? bare : r)) })
+  const posed = (of: Rig, pose: Puppet['pose']): Frame =>
+    evaluate(of, writePose(of, pose, new Float64Array(of.restPose.length)), makeFrame(of))
+  const atRest = Object.fromEntries(
+    response.inputs.flatMap((input) => (input.kind === 'channel' ? [[input.channel, channelOf(puppet, input.channel)?.rest ?? 0]] : [])),
+  )
+  kept = { rig, stop, pose: puppet.pose, rest: posed(rig, { ...puppet.pose, ...atRest }), before: posed(earlier, puppet.pose) }
+  return kept
+}
+
+/** Parts that the input moves, or the stop changes. */
+function concerned(puppet: Puppet, { inputs }: Response, { changes }: Stop): Set<string> {
+  const changed = changes.flatMap((c) => partOfChange(c) ?? /^part\/([^/]+)\//.exec(channelOfChange(c) ?? '')?.[1] ?? [])
+  const bones = inputs.flatMap((input) => (input.kind === 'channel' ? (boneOfChannel(input.channel) ?? []) : []))
+  const below = Object.keys(puppet.bones).filter((id) => bones.some((bone) => isWithinBone(puppet, id, bone)))
+  return new Set([...changed, ...below.flatMap((bone) => partsOfBone(puppet, bone).map((p) => p.id))])
+}
+
+/** Draws what was there before over the artwork; nothing while nothing is recorded. */
+export function drawRecordMarks(pen: Pen, camera: Camera, { rig, frame }: StageModel): void {
+  const now = recorded(rig.puppet)
+  if (!now) return
+  const ghost = ghostOf(rig, rig.puppet, now.response, now.stop)
+  drawRest(pen, camera, frame, ghost.rest, concerned(rig.puppet, now.response, now.stop))
+  drawTails(pen, camera, frame, ghost.before, now.stop)
+}
+
+/** A shape is shown if it is at least this much of its drawing, and some of it at least so far from where it is now, px. */
+const LARGE = 0.3
+const APART = 2
+
+function drawRest(pen: Pen, camera: Camera, now: Frame, rest: Frame, parts: ReadonlySet<string>): void {
+  const colours = currentTheme()
+  const path = new Path2D()
+  let label: { x: number; y: number } | null = null
+  now.rig.drawings.slice(0, now.rig.shown).forEach(({ part, geometry }, d) => {
+    const id = now.rig.parts.ids[part]!
+    if (![...parts].some((p) => isWithinPart(now.rig.puppet, id, p)) || now.shown[part] === 0) return
+    const outlines = geometry.shapes.map((shape) => posedOutline(rest, d, shape))
+    const sizes = outlines.map(sizeOf)
+    const largest = Math.max(...sizes)
+    geometry.shapes.forEach((shape, s) => {
+      if (sizes[s]! < LARGE * largest || !isElsewhere(outlines[s]!, posedOutline(now, d, shape))) return
+      for (const { points, closed } of outlines[s]!) {
+        for (let i = 0; i < points.length; i += 2) {
+          const p = toScreen(camera, { x: points[i]!, y: points[i + 1]! })
+          if (i === 0) path.moveTo(p.x, p.y)
+          else path.lineTo(p.x, p.y)
+          if (!label || p.y > label.y) label = p
+        }
+        if (closed) path.closePath()
+      }
+    })
+  })
+  if (!label) return
+  pen.fillStyle = colours.panel
+  pen.globalAlpha = 0.32
+  pen.fill(path, 'nonzero')
+  pen.globalAlpha = 0.75
+  pen.strokeStyle = colours.ink
+  pen.lineWidth = 1.25
+  pen.setLineDash([4, 4])
+  pen.stroke(path)
+  pen.setLineDash([])
+  pen.globalAlpha = 1
+  sayRest(pen, label)
+}
+
+function sayRest(pen: Pen, at: { x: number; y: number }): void {
+  const { halo, ink } = currentTheme()
+  pen.font = '600 11px "Instrument Sans Variable", sans-serif'
+  pen.textAlign = 'center'
+  pen.textBaseline = 'top'
+  pen.lineJoin = 'round'
+  pen.strokeStyle = halo
+  pen.lineWidth = 3
+  pen.strokeText('Rest', at.x, at.y + 6)
+  pen.fillStyle = ink
+  pen.fillText('Rest', at.x, at.y + 6)
+}
+
+type Outline = ReturnType<typeof posedOutline>
+
+/** Half the way round the box of an outline. */
+function sizeOf(outline: Outline): number {
+  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity]
+  for (const { points } of outline)
+    for (let i = 0; i < points.length; i += 2) {
+      minX = Math.min(minX, points[i]!)
+      maxX = Math.max(maxX, points[i]!)
+      minY = Math.min(minY, points[i + 1]!)
+      maxY = Math.max(maxY, points[i + 1]!)
+    }
+  return Math.max(0, maxX - minX) + Math.max(0, maxY - minY)
+}
+
+/** Whether an outline is not where another form of it is. Both start at the same points; between them they may have more or fewer. */
+const isElsewhere = (a: Outline, b: Outline): boolean =>
+  Math.abs(sizeOf(a) - sizeOf(b)) > APART ||
+  a.some(({ points }, k) => Math.hypot(points[0]! - b[k]!.points[0]!, points[1]! - b[k]!.points[1]!) > APART)
+
+/** Tails shorter than this are not drawn, px of the screen. */
+const SHORT = 2
+
+function drawTails(pen: Pen, camera: Camera, now: Frame, before: Frame, { changes }: Stop): void {
+  const path = new Path2D()
+  const moved = new Map(
+    changes.flatMap((c) => (c.kind === 'points' && !c.muted ? [[changeKey(c), c]] : [])) as [string, ChangeOf<'points'>][],
+  )
+  now.rig.drawings.forEach(({ part, reshape, drawing }, d) => {
+    const change = moved.get(`points/${now.rig.parts.ids[part]}/${drawing.id}`)
+    if (!change || !reshape) return
+    const ids = new Set(change.ids)
+    for (const { id, anchor } of reshape.points) {
+      if (!ids.has(id)) continue
+      const [from, to] = [toScreen(camera, posedPoint(before, d, anchor)), toScreen(camera, posedPoint(now, d, anchor))]
+      if (Math.hypot(to.x - from.x, to.y - from.y) < SHORT) continue
+      path.moveTo(from.x, from.y)
+      path.lineTo(to.x, to.y)
+      path.moveTo(from.x + 2, from.y)
+      path.arc(from.x, from.y, 2, 0, 2 * Math.PI)
+    }
+  })
+  const { halo, cord } = currentTheme()
+  for (const [colour, width] of [
+    [halo, 3.5],
+    [cord, 1.5],
+  ] as const) {
+    pen.strokeStyle = colour
+    pen.lineWidth = width
+    pen.stroke(path)
+  }
+}
