@@ -87,7 +87,7 @@ function TurnButton({ id }: { id: string }) {
   if (count < 2) return null
   return (
     <Button small onClick={() => openTurn(id)}>
-      Turn pad…
+      Turn…
     </Button>
   )
 }

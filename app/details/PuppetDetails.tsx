@@ -1,8 +1,11 @@
 /** Details of the puppet itself, when nothing is selected. */
 import { movedChannels } from '@marionette/core/document/channels'
+import { isFigure } from '@marionette/core/artwork/turning'
 import { edit } from '@marionette/core/edit/command'
 import { renamePuppet, setCanvas, setNote } from '@marionette/core/edit/puppet'
 import { perform, usePuppet } from '../state/document'
+import { openTurn } from '../responses/turning'
+import { Button } from '../ui/Button'
 import { Mark } from '../ui/icons'
 import { NumberField } from '../ui/NumberField'
 import { ColourField } from '../ui/ColourField'
@@ -43,6 +46,11 @@ export function PuppetDetails() {
             onBlur={(e) => e.target.value !== puppet.note && perform([edit(setNote, { note: e.target.value })])}
           />
         </Field>
+        {isFigure(puppet, puppet.root) && (
+          <Button small onClick={() => openTurn(puppet.root)}>
+            Turn the body…
+          </Button>
+        )}
         <Field label="Posed">
           <span className="num">{posed === 0 ? 'at rest' : posed === 1 ? '1 channel' : `${posed} channels`}</span>
         </Field>

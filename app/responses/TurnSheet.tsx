@@ -1,6 +1,6 @@
 /** Turning a form of parts: depths of its parts, and how far it turns; the proposal is a pad with a stop at each side and corner. */
 import { useState } from 'react'
-import { depthsOf, proposedTurn, type TurnedPart } from '@marionette/core/artwork/turning'
+import { depthsOf, isFigure, proposedTurn, type TurnedPart } from '@marionette/core/artwork/turning'
 import { freshId } from '@marionette/core/document/ids'
 import { edit } from '@marionette/core/edit/command'
 import { addControl } from '@marionette/core/edit/controls'
@@ -19,14 +19,14 @@ export default function TurnSheet() {
   const puppet = usePuppet((p) => p)
   const [parts, setParts] = useState<readonly TurnedPart[]>(() => (group && puppet.parts[group] ? depthsOf(puppet, group) : []))
   const [yaw, setYaw] = useState(24)
-  const [pitch, setPitch] = useState(14)
+  const isBody = group !== null && puppet.parts[group] !== undefined && isFigure(puppet, group)
+  const [pitch, setPitch] = useState(isBody ? 0 : 14)
   if (!group || !puppet.parts[group]) return null
   const { name } = puppet.parts[group]
   const change = (part: string, by: Partial<TurnedPart>): void => setParts(parts.map((p) => (p.part === part ? { ...p, ...by } : p)))
   const make = (): void => {
-    const made = proposedTurn(openPuppet(), { group, parts, yaw, pitch }, `${name} turn`, freshId('turn'))
-    if (!perform([edit(addControl, { control: made.control }), edit(addResponse, { response: made.response })], `Turn pad for ${name}`))
-      return
+    const made = proposedTurn(openPuppet(), { group, parts, yaw, pitch }, isBody ? 'Body turn' : `${name} turn`, freshId('turn'))
+    if (!perform([edit(addControl, { control: made.control }), edit(addResponse, { response: made.response })], `Turn of ${name}`)) return
     openPanel(null)
     useSession.setState({ shelfOpen: true, list: 'responses' })
     selectControl(null)
@@ -36,8 +36,8 @@ export default function TurnSheet() {
     <Sheet
       open
       onClose={() => openPanel(null)}
-      title={`Turn ${name}`}
-      text="Each part lies at a depth: 1 on the surface, 0 in the middle, below 0 at the back. The pad gets a stop at each side and corner, to be corrected by recording."
+      title={isBody ? `Turn the body of ${name}` : `Turn ${name}`}
+      text={`Each part lies at a depth: 1 on the surface, 0 in the middle, below 0 at the back. ${pitch === 0 ? 'The slider gets a stop at each side' : 'The pad gets a stop at each side and corner'}, to be corrected by recording.`}
       wide
     >
       <div className="mb-3 flex gap-6">
@@ -73,7 +73,7 @@ export default function TurnSheet() {
       </ul>
       <div className="mt-4 flex justify-end">
         <Button kind="keep" onClick={make}>
-          Make the pad
+          {pitch === 0 ? 'Make the slider' : 'Make the pad'}
         </Button>
       </div>
     </Sheet>

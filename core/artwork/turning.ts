@@ -5,7 +5,7 @@
 import { newControl, newResponse } from '../document/new'
 import type { PartId } from '../document/ids'
 import type { Change, Control, Puppet, Response, Stop, Vec } from '../document/schema'
-import { restBounds, restMatrix } from '../document/tree'
+import { isWithinPart, restBounds, restMatrix } from '../document/tree'
 import { toRadians } from '../geometry/affine'
 import type { Bounds } from '../geometry/bounds'
 
@@ -13,8 +13,8 @@ export interface TurnedPart {
   readonly part: PartId
   /** How far in front of the middle it lies, as a share of the form's radius; 1 is on its surface at the middle, -1 at the back. */
   readonly depth: number
-  /** Whether it keeps its size: what is all of the form is seen from every side. */
-  readonly isForm: boolean
+  /** Whether it keeps its size: what is all of the form, or round itself like an arm, is seen from every side. */
+  readonly keepsSize: boolean
   /** Whether it goes behind the others when it is turned to the far side, like an ear, or an arm. */
   readonly goesBehind: boolean
 }
@@ -34,32 +34,56 @@ const DEPTHS: readonly (readonly [RegExp, Partial<TurnedPart> & { depth: number 
   [/\bear|horn/, { depth: 0, goesBehind: true }],
   [/nose|beak|snout|muzzle/, { depth: 1.2 }],
   [/peak|brim/, { depth: 1.12 }],
-  [/cap|hat|helmet|crown/, { depth: 0.55, isForm: true }],
-  [/fringe|bangs/, { depth: 0.85, isForm: true }],
+  [/cap|hat|helmet|crown/, { depth: 0.55, keepsSize: true }],
+  [/fringe|bangs/, { depth: 0.85, keepsSize: true }],
   [/brow/, { depth: 0.98 }],
   [/eye|iris|lid|glasses/, { depth: 0.92 }],
   [/mouth|lip|teeth/, { depth: 1 }],
   [/freckle|cheek|blush|beard|moustache/, { depth: 0.9 }],
-  [/\barm/, { depth: 0, goesBehind: true }],
-  [/bag|satchel|pack/, { depth: 0.3, goesBehind: true }],
-  [/button|placket|pocket|badge|buckle|tie|scarf/, { depth: 0.9 }],
-  [/face|head|skull|jacket|body|chest|torso/, { depth: 0, isForm: true }],
+  [/\barm/, { depth: 0, keepsSize: true, goesBehind: true }],
+  [/bag|satchel|pack/, { depth: 0.3, keepsSize: true, goesBehind: true }],
+  [/strap|belt|sash/, { depth: 0.15, keepsSize: true }],
+  [/button|placket|pocket|badge|buckle|tie|scarf|collar/, { depth: 0.9 }],
+  [/face|head|skull|jacket|body|chest|torso/, { depth: 0, keepsSize: true }],
 ]
 
-/** Depths of the parts in a group, as their names tell; what they do not tell lies halfway to the surface. */
-export function depthsOf(puppet: Puppet, group: PartId): TurnedPart[] {
-  return puppet.parts[group]!.children.filter((id) => restBounds(puppet, id)).map((part) => {
-    const name = puppet.parts[part]!.name.toLowerCase()
+/** Whether a part is the form itself that is turned. */
+const isForm = ({ depth, keepsSize, goesBehind }: Partial<TurnedPart>): boolean => depth === 0 && keepsSize === true && !goesBehind
+
+/** What of a figure does not turn with its body: a head has a turn of its own, and legs stand. */
+const APART = /head|neck|hair|face|leg|thigh|shin|knee|foot|feet|boot|shoe|sock/
+
+/** Whether what is turned stands on the whole figure, or is one form such as a head. */
+export const isFigure = (puppet: Puppet, group: PartId): boolean =>
+  puppet.parts[group]!.children.some((id) => /\barm|jacket|body|torso|chest/i.test(puppet.parts[id]!.name))
+
+/** Parts of a figure that turn with its body: arms and bags whole, what lies on the body piece by piece. */
+function onBody(puppet: Puppet, group: PartId): PartId[] {
+  return puppet.parts[group]!.children.flatMap((id) => {
+    const name = puppet.parts[id]!.name.toLowerCase()
+    if (APART.test(name)) return []
     const known = DEPTHS.find(([words]) => words.test(name))?.[1]
-    return { part, depth: 0.5, isForm: false, goesBehind: false, ...known }
+    return known && isForm(known) && puppet.parts[id]!.children.length > 0 ? onBody(puppet, id) : [id]
   })
+}
+
+/** Depths of the parts that turn with a group, as their names tell; what they do not tell lies halfway to the surface. */
+export function depthsOf(puppet: Puppet, group: PartId): TurnedPart[] {
+  const parts = isFigure(puppet, group) ? onBody(puppet, group) : puppet.parts[group]!.children
+  return parts
+    .filter((id) => restBounds(puppet, id))
+    .map((part) => {
+      const name = puppet.parts[part]!.name.toLowerCase()
+      const known = DEPTHS.find(([words]) => words.test(name))?.[1]
+      return { part, depth: 0.5, keepsSize: false, goesBehind: false, ...known }
+    })
 }
 
 const middleOf = ({ minX, minY, maxX, maxY }: Bounds): Vec => ({ x: (minX + maxX) / 2, y: (minY + maxY) / 2 })
 
 /** The form of a group: the parts that are all of it, or all that is in it. */
 function formOf(puppet: Puppet, { group, parts }: Turning): { at: Vec; radius: number } {
-  const boxes = parts.filter((p) => p.depth === 0 && p.isForm).flatMap((p) => restBounds(puppet, p.part) ?? [])
+  const boxes = parts.filter(isForm).flatMap((p) => restBounds(puppet, p.part) ?? [])
   const box = boxes[0] ?? restBounds(puppet, group)!
   return { at: middleOf(box), radius: Math.max(1, (box.maxX - box.minX) / 2) }
 }
@@ -90,8 +114,8 @@ function changesOf(puppet: Puppet, turning: Turning, one: TurnedPart, x: number,
   const turnedX = px * Math.cos(yaw) + z * Math.sin(yaw)
   const depth = -px * Math.sin(yaw) + z * Math.cos(yaw)
   const turnedY = py * Math.cos(pitch) - depth * Math.sin(pitch)
-  const wide = one.isForm ? 1 : foreshortened(px / radius, yaw)
-  const high = one.isForm ? 1 : foreshortened(py / radius, -pitch)
+  const wide = one.keepsSize ? 1 : foreshortened(px / radius, yaw)
+  const high = one.keepsSize ? 1 : foreshortened(py / radius, -pitch)
   const shownX = one.depth > 0 && one.depth <= 1 ? keptWithin(turnedX, ((box.maxX - box.minX) / 2) * wide, px, radius) : turnedX
   const shift = ownShift(puppet, one.part, shownX - px, turnedY - py)
   const changes: Change[] = []
@@ -103,16 +127,24 @@ function changesOf(puppet: Puppet, turning: Turning, one: TurnedPart, x: number,
   put('y', shift.y, 0)
   put('scaleX', wide, 1)
   put('scaleY', high, 1)
-  const far = one.goesBehind && px * Math.sin(yaw) > 0.2 * radius * Math.abs(Math.sin(yaw))
+  const far = one.goesBehind && stepsBehind(puppet, turning, one.part) > 0 && px * Math.sin(yaw) > 0.2 * radius * Math.abs(Math.sin(yaw))
   if (far)
     changes.push({
       kind: 'choice',
       muted: false,
       scale: 1,
       channel: `part/${one.part}/order`,
-      to: -puppet.parts[turning.group]!.children.indexOf(one.part),
+      to: -stepsBehind(puppet, turning, one.part),
     })
   return changes
+}
+
+/** By how many siblings a part goes back to be behind all of the form: before the lowest one that the form is, or is in. */
+function stepsBehind(puppet: Puppet, { parts }: Turning, part: PartId): number {
+  const siblings = puppet.parts[puppet.parts[part]!.parent!]!.children
+  const forms = parts.filter(isForm).map((p) => p.part)
+  const lowest = siblings.findIndex((id) => forms.some((form) => isWithinPart(puppet, form, id)))
+  return Math.max(0, siblings.indexOf(part) - Math.max(0, lowest))
 }
 
 /** A place that does not bring something of a half width over the rim of the form; what lay over it at rest may stay there. */
@@ -134,8 +166,31 @@ function ownShift(puppet: Puppet, part: PartId, x: number, y: number): Vec {
   return Math.abs(det) < 1e-9 ? { x, y } : { x: (d * x - c * y) / det, y: (a * y - b * x) / det }
 }
 
-/** A pad and a response with all stops of a turn. Up is up: the pad's upper stops look upwards. */
-export function proposedTurn(puppet: Puppet, turning: Turning, name: string, id: string): { control: Control; response: Response } {
+export interface ProposedTurn {
+  readonly control: Control
+  readonly response: Response
+}
+
+/**
+ * A pad and a response with all stops of a turn; of one to the sides alone, a slider with two. Up is up: the pad's upper stops
+ * look upwards.
+ */
+export function proposedTurn(puppet: Puppet, turning: Turning, name: string, id: string): ProposedTurn {
+  return turning.pitch === 0 ? sidewards(puppet, turning, name, id) : allRound(puppet, turning, name, id)
+}
+
+function sidewards(puppet: Puppet, turning: Turning, name: string, id: string): ProposedTurn {
+  const control = { ...newControl(`${id}-slider`, name), symmetric: true, colour: 1 }
+  const stops = [-1, 1].map((x, k): Stop => ({
+    id: `${id}-s${k + 1}`,
+    at: [x],
+    changes: turning.parts.flatMap((p) => changesOf(puppet, turning, p, x, 0)),
+  }))
+  const input = { kind: 'channel' as const, channel: `control/${control.id}/value` }
+  return { control, response: { ...newResponse(id, name, 'ruler', [input]), stops: stops.filter((s) => s.changes.length > 0) } }
+}
+
+function allRound(puppet: Puppet, turning: Turning, name: string, id: string): ProposedTurn {
   const control = { ...newControl(`${id}-pad`, name, 'pad'), symmetric: true, colour: 6 }
   const stops = NINE.map(([x, y], k): Stop => ({
     id: `${id}-s${k + 1}`,

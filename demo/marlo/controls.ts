@@ -12,7 +12,6 @@ const partNamed = (puppet: Puppet, name: string): string =>
 const boneNamed = (puppet: Puppet, name: string): string => Object.values(puppet.bones).find((b) => b.name === name)!.id
 
 const by = (channel: string, amount: number): Change => ({ kind: 'channel', muted: false, scale: 1, channel, by: amount })
-const to = (channel: string, value: number): Change => ({ kind: 'choice', muted: false, scale: 1, channel, to: value })
 
 /** A pad that turns the head: features shift by their depth, the far ear goes behind. */
 function withHeadTurn(puppet: Puppet): Puppet {
@@ -57,22 +56,14 @@ function withBrows(puppet: Puppet): Puppet {
 
 /** The body turns: what lies in front shifts, and the arm of the far side goes behind the jacket. */
 function withBodyTurn(puppet: Puppet): Puppet {
-  const siblings = puppet.parts[puppet.root]!.children
-  const stop = (side: 1 | -1): Change[] => {
-    const far = partNamed(puppet, side > 0 ? 'Arm left' : 'Arm right')
-    const behind = siblings.indexOf(partNamed(puppet, 'Jacket')) - siblings.indexOf(far)
-    const front = ['Placket', 'Buttons', 'Pocket'].map((name) => partNamed(puppet, name))
-    return [
-      ...front.map((part) => by(`part/${part}/x`, 22 * side)),
-      by(`part/${partNamed(puppet, 'Strap')}/x`, 7 * side),
-      by(`part/${partNamed(puppet, 'Arm left')}/x`, -9 * side),
-      by(`part/${partNamed(puppet, 'Arm right')}/x`, -9 * side),
-      by(`part/${partNamed(puppet, 'Scarf')}/x`, 6 * side),
-      by(`part/${partNamed(puppet, 'Scarf tail')}/x`, 6 * side),
-      ...(behind < 0 ? [to(`part/${far}/order`, behind)] : []),
-    ]
-  }
-  return withSlider(puppet, 'body', 'Body turn', 'Body', 1, { '-1': stop(-1), '1': stop(1) })
+  const group = puppet.root
+  const { control, response } = proposedTurn(
+    puppet,
+    { group, parts: depthsOf(puppet, group), yaw: 22, pitch: 0 },
+    'Body turn',
+    'marlo-body',
+  )
+  return run(run(puppet, addControl, { control: { ...control, group: 'Body' } }), addResponse, { response })
 }
 
 /** Elbows and knees that swell at the back and crease in front. */
