@@ -152,9 +152,9 @@ export class Painter {
 
   /** Clips to the one shape of a drawing. */
   private clipTo(canvas: Canvas, frame: Frame, d: number): void {
-    const { part, geometry } = frame.rig.drawings[d]!
-    const path = this.pathOf(frame, d, geometry.shapes[0]!)
-    const map = frame.bent[d] === 1 ? IDENTITY : affineAt(frame.parts, 6 * part)
+    const { part } = frame.rig.drawings[d]!
+    const path = this.pathOf(frame, d, shapesOf(frame, d)[0]!)
+    const map = frame.bent[d] === 1 || frame.melts.drawn[d] ? IDENTITY : affineAt(frame.parts, 6 * part)
     const back = invert(map)
     // A shape that is flattened to a line lets nothing through.
     if (!back) return canvas.clipRect(this.CK.LTRBRect(0, 0, 0, 0), this.CK.ClipOp.Intersect, false)
@@ -168,6 +168,7 @@ export class Painter {
     const { CK } = this
     using(new CK.Paint(), (paint) => {
       paint.setBlendMode(mask.keep === 'inside' ? CK.BlendMode.DstIn : CK.BlendMode.DstOut)
+      if (mask.soft > 0) return this.softLayer(canvas, mask, paint, bounds)
       if (mask.by !== 'brightness') canvas.saveLayer(paint, bounds)
       else
         using(CK.ColorFilter.MakeLuma(), (luma) => {
@@ -179,22 +180,39 @@ export class Painter {
     canvas.restore()
   }
 
+  /** A layer whose edges fade: blurred by a quarter of the width over which they do. */
+  private softLayer(canvas: Canvas, mask: RigMask, paint: SkPaint, bounds: Float32Array): void {
+    const { CK } = this
+    const sigma = mask.soft / 4
+    const [l, t, r, b] = bounds as unknown as [number, number, number, number]
+    const wide = CK.LTRBRect(l - 3 * sigma, t - 3 * sigma, r + 3 * sigma, b + 3 * sigma)
+    using(CK.ImageFilter.MakeBlur(sigma, sigma, CK.TileMode.Decal, null), (blur) => {
+      paint.setImageFilter(blur)
+      if (mask.by === 'brightness')
+        using(CK.ColorFilter.MakeLuma(), (luma) => {
+          paint.setColorFilter(luma)
+          canvas.saveLayer(paint, wide)
+        })
+      else canvas.saveLayer(paint, wide)
+    })
+  }
+
   private drawDrawing(canvas: Canvas, frame: Frame, d: number, brush: Brush): void {
     const drawing = frame.rig.drawings[d]!
-    const rigid = frame.bent[d] === 0
+    const rigid = frame.bent[d] === 0 && !frame.melts.drawn[d]
     if (rigid) {
       canvas.save()
       canvas.concat(toMatrix(frame.parts, 6 * drawing.part))
     }
     if (drawing.picture) this.pictures.draw(canvas, drawing.picture, rigid ? null : frame.samples[d]!, 1, drawing.order)
-    else for (const geometry of drawing.geometry.shapes) this.drawShape(canvas, geometry, this.lookedPath(frame, d, geometry), brush)
+    else for (const geometry of shapesOf(frame, d)) this.drawShape(canvas, geometry, this.lookedPath(frame, d, geometry), brush)
     if (rigid) canvas.restore()
   }
 
   /** The path of a shape whose paints are as responses have them. */
   private lookedPath(frame: Frame, d: number, geometry: ShapeGeometry): SkPath {
     const path = this.pathOf(frame, d, geometry)
-    const looks = frame.rig.answers.looksOf.get(geometry)
+    const looks = frame.melts.drawn[d] ? undefined : frame.rig.answers.looksOf.get(geometry)
     if (looks) this.cacheOf(geometry).look(frame, d, looks)
     return path
   }
@@ -202,6 +220,7 @@ export class Painter {
   private pathOf(frame: Frame, d: number, geometry: ShapeGeometry): SkPath {
     const drawing = frame.rig.drawings[d]!
     const cache = this.cacheOf(geometry)
+    if (frame.melts.drawn[d]) return cache.melted(frame, d)
     return frame.bent[d] === 1 ? cache.bent(frame, d) : cache.rigid(drawing.geometry.points)
   }
 
@@ -263,11 +282,15 @@ export class Painter {
   }
 }
 
+/** Shapes of a drawing as they are painted: its own, or those that it melts through. */
+const shapesOf = (frame: Frame, d: number): readonly ShapeGeometry[] =>
+  (frame.melts.drawn[d]?.geometry ?? frame.rig.drawings[d]!.geometry).shapes
+
 /** The drawing whose one shape is all of a mask, so that it can be clipped to without a layer; null where there is more to it. */
 function clipOf(frame: Frame, mask: RigMask): number | null {
   const { from, to } = mask.range
   const [push, draw] = frame.paint.slice(from, to)
-  if (mask.keep !== 'inside' || mask.by !== 'area' || to - from !== 3) return null
+  if (mask.keep !== 'inside' || mask.by !== 'area' || mask.soft > 0 || to - from !== 3) return null
   if (push?.op !== 'push' || push.layer || draw?.op !== 'draw') return null
   const { picture, geometry } = frame.rig.drawings[draw.drawing]!
   return !picture && geometry.shapes.length === 1 ? draw.drawing : null

@@ -9,6 +9,7 @@ import type { Affine, Ink, Line } from '@marionette/core/document/schema'
 import { IDENTITY, invert } from '@marionette/core/geometry/affine'
 import type { Frame } from '@marionette/core/rig/evaluate'
 import { fitAffine } from '@marionette/core/rig/fit'
+import { lineScaleOf } from '@marionette/core/rig/probe'
 import { CLOSE, CUBIC, LINE, type ShapeGeometry } from '@marionette/core/rig/geometry'
 import { free, own } from './owned'
 import { hexOf, isTextured, makeInkPaint, makeLinePaint, setLineWidth } from './paints'
@@ -91,6 +92,25 @@ export class ShapeCache {
       this.setShaders(map)
       this.setPen(map)
     }
+    return this.path!
+  }
+
+  /** Path of a shape that is on the way from one drawing to another, on the canvas. */
+  melted(frame: Frame, d: number): SkPath {
+    if (this.path && this.revision === frame.revision && this.frame === frame) return this.path
+    this.revision = frame.revision
+    this.frame = frame
+    const { geometry, points, widths, inks, lines } = frame.melts.drawn[d]!
+    this.build(points)
+    const s = geometry.shapes.indexOf(this.geometry)
+    const { line } = this.geometry.shape
+    if (line) setLineWidth(this.CK, this.line!, line, lineScaleOf(frame, d) * widths[s]!)
+    for (const [paint, colour] of [
+      [this.ink, inks[s]],
+      [this.line, lines[s]],
+    ] as const)
+      if (paint && colour) paint.setColorComponents(...colour, paint.getColor()[3]!)
+    this.setShaders(IDENTITY)
     return this.path!
   }
 

@@ -151,6 +151,8 @@ export const Mask = z.object({
   shape: PartId,
   keep: z.enum(['inside', 'outside']),
   by: z.enum(['area', 'paint', 'brightness']),
+  /** Width over which its edge fades, canvas px; crisp without it. */
+  soft: z.number().min(0).max(200).optional(),
 })
 export type Mask = z.infer<typeof Mask>
 

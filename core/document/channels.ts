@@ -38,6 +38,9 @@ const FIELDS = {
     shown: { kind: 'choice', rest: 1, label: 'Shown', unit: '', min: 0, max: 1 },
     order: { kind: 'choice', rest: 0, label: 'To the front', unit: '' },
     masked: { kind: 'choice', rest: 1, label: 'Masked', unit: '', min: 0, max: 1 },
+    alternate: { kind: 'choice', rest: 0, label: 'Alternate', unit: '', min: 0 },
+    before: { kind: 'choice', rest: 0, label: 'Alternate before', unit: '', min: 0 },
+    way: { kind: 'scalar', rest: 1, label: 'Way from it', unit: '', min: 0, max: 1 },
   },
   puppet: {
     view: { kind: 'choice', rest: 0, label: 'View', unit: '', min: 0 },
@@ -188,8 +191,8 @@ function ownOf(
 }
 
 /** Rest value of a part's channel that the document sets; undefined for all others. */
-export const partRest = ({ opacity, visible }: Part, field: string): number | undefined =>
-  field === 'opacity' ? opacity : field === 'shown' ? Number(visible) : undefined
+export const partRest = ({ opacity, visible, swap }: Part, field: string): number | undefined =>
+  field === 'opacity' ? opacity : field === 'shown' ? Number(visible) : field === 'alternate' ? (swap?.initial ?? 0) : undefined
 
 /** Rest value of a constraint's channel. */
 export const constraintRest = (c: Constraint, field: string): number =>
@@ -205,10 +208,17 @@ export const deformerRest = (d: Deformer, field: string): number => (field === '
 function hasField(family: ChannelFamily, record: Named, field: string): boolean {
   if (family === 'handle') return hasHandleField(record as HandleRecord, field)
   if (family === 'control') return axesOf(record as Control).some((axis) => axis === field)
-  if (family === 'part') return field !== 'masked' || (record as Part).masks.length > 0
+  if (family === 'part') return hasPartField(record as Part, field)
   if (family !== 'constraint' || field === 'amount') return true
   return (record as Constraint).kind === (field === 'side' ? 'reach' : 'path')
 }
+
+/** Only what is masked can be without its masks, only swaps have alternates. */
+const hasPartField = ({ masks, swap }: Part, field: string): boolean =>
+  field === 'masked' ? masks.length > 0 : SWAP_FIELDS.has(field) ? swap !== null : true
+
+/** What shows of a swap: an alternate, on the way from the one before. */
+const SWAP_FIELDS = new Set(['alternate', 'before', 'way'])
 
 /** Points of cages only move, those of bends have a thickness, splints do not grow. */
 function hasHandleField({ deformer, id }: HandleRecord, field: string): boolean {

@@ -16,6 +16,7 @@ export const ConstraintId = id
 export const DeformerId = id
 export const ControlId = id
 export const ResponseId = id
+export const FlipbookId = id
 export const StopId = id
 export const PoseId = id
 /** A handle of a deformer; those of a cage carry its column and row behind points. */
@@ -38,6 +39,7 @@ export type ConstraintId = string
 export type DeformerId = string
 export type ControlId = string
 export type ResponseId = string
+export type FlipbookId = string
 export type StopId = string
 export type PoseId = string
 export type HandleId = string

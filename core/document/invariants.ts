@@ -4,7 +4,7 @@ import { channelOf } from './channels'
 import { inputsOf } from './effects'
 import { maskCycle } from './masks'
 import { attachCycle, constraintCycle } from './order'
-import { changeKey, handlesOf, movedBones, Puppet, targetsOf, type Response } from './schema'
+import { type Part, changeKey, handlesOf, movedBones, Puppet, targetsOf, type Response } from './schema'
 import { bonesOfBind, withPatterns } from './tree'
 import { shownView } from './views'
 
@@ -19,6 +19,7 @@ export function brokenInvariants(puppet: Puppet): Problem[] {
     ...keyProblems(puppet),
     ...viewProblems(puppet),
     ...partProblems(puppet),
+    ...flipbookProblems(puppet),
     ...boneProblems(puppet),
     ...bindProblems(puppet),
     ...targetProblems(puppet),
@@ -112,6 +113,7 @@ function partProblems(puppet: Puppet): Problem[] {
   for (const part of Object.values(puppet.parts)) {
     if (part.merged !== null && (part.content.kind !== 'group' || !puppet.pictures[part.merged]))
       out.push({ path: `parts.${part.id}.merged`, message: 'is merged into a picture that is not there' })
+    out.push(...swapProblems(puppet, part))
     for (const art of Object.values(part.sheet?.whole ?? {}))
       if (!puppet.drawings[art] && !puppet.pictures[art])
         out.push({ path: `parts.${part.id}.sheet`, message: `was cut from the missing artwork "${art}"` })
@@ -121,6 +123,26 @@ function partProblems(puppet: Puppet): Problem[] {
       if (!exists) out.push({ path: `parts.${part.id}.art.${view}`, message: `shows the missing ${part.content.kind} "${art}"` })
     }
   }
+  return out
+}
+
+/** Alternates have numbers of their own, and only they have. */
+function swapProblems({ parts }: Puppet, { id, swap, content, children }: Part): Problem[] {
+  const path = `parts.${id}.swap`
+  const numbers = children.flatMap((child) => (parts[child] ? [parts[child].alternate] : []))
+  if (!swap) return numbers.some((n) => n !== 0) ? [{ path, message: 'is none, and parts in it have numbers of alternates' }] : []
+  if (content.kind !== 'group') return [{ path, message: 'is set on a part that is no group' }]
+  if (numbers.includes(0) || new Set(numbers).size < numbers.length)
+    return [{ path, message: 'has alternates without numbers of their own' }]
+  return []
+}
+
+/** Flipbooks show alternates of swaps that are there. */
+function flipbookProblems({ flipbooks, parts }: Puppet): Problem[] {
+  const out: Problem[] = []
+  if (new Set(flipbooks.map((f) => f.id)).size < flipbooks.length) out.push({ path: 'flipbooks', message: 'has two of one id' })
+  for (const { id, swap } of flipbooks)
+    if (!parts[swap]?.swap) out.push({ path: `flipbooks.${id}`, message: `turns the pages of "${swap}", which is no swap` })
   return out
 }
 

@@ -23,7 +23,7 @@ describe('reading puppets', () => {
   })
 
   test('a newer version is refused with what to do', () => {
-    expect(() => readPuppet({ ...raw(), version: 9 })).toThrow('version 9, this build reads up to 8; update')
+    expect(() => readPuppet({ ...raw(), version: 10 })).toThrow('version 10, this build reads up to 9; update')
   })
 
   test('a puppet of version 1 is brought up and bends as it did', () => {
@@ -39,6 +39,8 @@ describe('reading puppets', () => {
         ...strip(
           p,
           'masks',
+          'swap',
+          'alternate',
           'blend',
           'isolated',
           'effect',
@@ -66,7 +68,7 @@ describe('reading puppets', () => {
     parts['hand'] = { ...parts['hand'], opacity: 0.5 }
     const puppet = readPuppet({ ...old, version: 7, pose: { 'part/hand/opacity': 0.5, 'bone/lower/angle': 12 } })
     expect(puppet.pose).toEqual({ 'part/hand/opacity': 0.25, 'bone/lower/angle': 12 })
-    expect(puppet).toMatchObject({ controls: [], responses: [], poses: [] })
+    expect(puppet).toMatchObject({ controls: [], responses: [], poses: [], flipbooks: [] })
   })
 
   test('versions are brought up step by step', () => {
@@ -81,6 +83,7 @@ describe('reading puppets', () => {
       5: next(6),
       6: next(7),
       7: next(8),
+      8: next(9),
     })
     expect(puppet.name).toBe('Old arm')
   })

@@ -17,6 +17,7 @@ const MIGRATIONS: Readonly<Record<number, Migration>> = {
   5: fromVersion5,
   6: fromVersion6,
   7: fromVersion7,
+  8: fromVersion8,
 }
 
 type Json = Record<string, unknown>
@@ -110,6 +111,12 @@ function fromVersion7(raw: Json): Json {
     return [address, value * own]
   })
   return { ...raw, version: 8, controls: [], responses: [], poses: [], pose: Object.fromEntries(pose) as Json }
+}
+
+/** Version 9 knows swaps and flipbooks. */
+function fromVersion8(raw: Json): Json {
+  const part = (p: Json): Json => ({ ...p, swap: null, alternate: 0 })
+  return { ...raw, version: 9, flipbooks: [], parts: Object.fromEntries(records(raw['parts']).map(([id, p]) => [id, part(p)])) }
 }
 
 /** Reads a puppet of any known version. Throws PuppetError with what was found, what was expected and what to do. */

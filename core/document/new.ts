@@ -45,6 +45,8 @@ export function newPart(id: PartId, name: string, content: PartContent = { kind:
     twin: null,
     inViews: {},
     sheet: null,
+    swap: null,
+    alternate: 0,
   }
 }
 
@@ -101,6 +103,7 @@ export function newPuppet(id: PuppetId, name: string, size: { width: number; hei
     controls: [],
     responses: [],
     poses: [],
+    flipbooks: [],
     pose: {},
   }
 }

@@ -13,6 +13,7 @@ import { Constraint, Target } from './constraints'
 import { Control, SavedPose } from './controls'
 import { CagePreset, Deformer } from './deformers'
 import { Response } from './responses'
+import { AlternateNumber, Flipbook, Swap } from './swaps'
 import { AssetHash, BoneId, DrawingId, JointId, PartId, PictureId, PuppetId, SwatchId, TargetId, ViewId } from './ids'
 
 export * from './artwork'
@@ -20,6 +21,7 @@ export * from './constraints'
 export * from './controls'
 export * from './deformers'
 export * from './responses'
+export * from './swaps'
 export { Affine, Colour, Name, Vec } from './basics'
 
 /** Where a part sits in its parent's rest space: translation, turn, skew and scale about the pivot. */
@@ -157,6 +159,10 @@ export const Part = z.object({
   /** What it has of its own in the views that are not shown; as in the shown one where a view is not listed. */
   inViews: z.record(ViewId, PartInView),
   sheet: Sheet.nullable(),
+  /** A group may show one of its children at a time. */
+  swap: Swap.nullable(),
+  /** In a swap the number by which channels choose it; else 0. */
+  alternate: AlternateNumber,
 })
 export type Part = z.infer<typeof Part>
 
@@ -241,7 +247,7 @@ export const Reference = z.object({
 })
 export type Reference = z.infer<typeof Reference>
 
-export const CURRENT_VERSION = 8
+export const CURRENT_VERSION = 9
 
 export const Puppet = z.object({
   format: z.literal('eager-marionette/puppet'),
@@ -279,6 +285,7 @@ export const Puppet = z.object({
   responses: z.array(Response).max(2000),
   /** Poses that were kept to be used again. */
   poses: z.array(SavedPose).max(500),
+  flipbooks: z.array(Flipbook).max(500),
   /** What the stage shows: channel address to value; a channel that is not listed is at rest. */
   pose: z.record(z.string(), finite),
 })

@@ -9,6 +9,7 @@ import type { z } from 'zod'
 import { channelOf } from '../document/channels'
 import type { Puppet } from '../document/schema'
 import { inView, shownView } from '../document/views'
+import { keepSwaps, touchesSwaps } from './keepSwaps'
 import { circleOf, keptAnswers, touchesAnswers } from './answers'
 
 enablePatches()
@@ -80,6 +81,7 @@ export function applyEdits(puppet: Puppet, edits: readonly Edit[], label = edits
     const view = shownView(next)
     if (view !== next.view) step((draft) => Object.assign(draft, inView(next, view)))
   }
+  if (touchesSwaps(puppet, next)) step(keepSwaps)
   if (touchesAnswers(puppet, next)) {
     const kept = keptAnswers(puppet, next)
     if (ANSWERS.some((field) => kept[field] !== next[field])) step((draft) => void Object.assign(draft, kept))

@@ -21,6 +21,7 @@ import * as puppet from './puppet'
 import * as responses from './responses'
 import * as sheets from './sheets'
 import * as skeleton from './skeleton'
+import * as swaps from './swaps'
 import * as twins from './twins'
 import * as views from './views'
 
@@ -52,6 +53,7 @@ export const COMMANDS: ReadonlyMap<string, Command> = new Map(
     controls,
     responses,
     mirror,
+    swaps,
   ].flatMap((module) =>
     Object.values<unknown>(module)
       .filter(isCommand)

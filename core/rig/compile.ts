@@ -23,6 +23,7 @@ import { rigidGeometry, type Geometry } from './geometry'
 import { writePaintList, type PaintList } from './paintList'
 import { boneSlot, makeSlots, slotOf, type Slots } from './slots'
 import { softened, type Soft } from './soften'
+import { compileSwaps, type RigSwap } from './swaps/swaps'
 
 export { BESIDE, boneSlot }
 export type { BoneTable, RigAnchor, RigDeformer, Soft }
@@ -70,6 +71,7 @@ export interface Rig extends PaintList {
   readonly courses: (part: number) => Course
   readonly slots: Slots
   readonly answers: Answers
+  readonly swaps: readonly RigSwap[]
   /** Pose in which everything is at rest. */
   readonly restPose: Float64Array
 }
@@ -116,6 +118,7 @@ export function compile(puppet: Puppet): Rig {
     slots,
     ...list,
     answers: compileAnswers({ puppet, slots, bones, constraints, drawings: list.drawings, parts: table }),
+    swaps: compileSwaps(puppet, table.index, list.drawings),
     restPose: slots.rest,
   }
 }

@@ -18,6 +18,7 @@ import { solveConstraints, targetPlaces, type Scene } from './constraints'
 import { compose, isActing, isDeformed, runCourse, type Fixed, type Stand } from './course'
 import { paintInOrder, type PaintOp } from './paintList'
 import { slotOfChannel } from './slots'
+import { chooseAlternates, makeMelts, meltAlternates, type Melts } from './swaps/swaps'
 
 export interface Frame {
   readonly rig: Rig
@@ -51,6 +52,8 @@ export interface Frame {
   readonly looks: Float32Array
   /** [p] 0 where a part is hidden; it may mask others all the same */
   readonly shown: Uint8Array
+  /** Swaps on the way from one alternate to the next. */
+  readonly melts: Melts
   /** [p] 0 where the masks of a part do not count */
   readonly masked: Uint8Array
   /** [p] by how many steps each part is painted earlier or later */
@@ -106,6 +109,7 @@ export function makeFrame(rig: Rig): Frame {
     looks: new Float32Array(4 * rig.answers.looks.length),
     shown: new Uint8Array(count).fill(1),
     masked: new Uint8Array(count).fill(1),
+    melts: makeMelts(rig.swaps.length, rig.drawings.length),
     steps: new Int32Array(count),
     paint: rig.paint,
     flexed: new Uint8Array(rig.drawings.length),
@@ -137,12 +141,14 @@ export function evaluate(rig: Rig, pose: Float64Array, frame: Frame): Frame {
   answerPose(rig, pose, frame)
   const { answers } = frame
   placeParts(rig, answers, frame)
+  if (rig.swaps.length > 0) chooseAlternates(frame)
   for (let s = 0; s < rig.deformers.length; s++)
     frame.stand.acting[s] = Number(frame.stand.shapes[s]!.pose(answers, rig.deformers[s]!.slots))
   for (let a = 0; a < rig.anchors.length; a++) placeAnchor(frame, rig.anchors[a]!)
   if (rig.anchors.length > 0) carryParts(rig, frame)
   for (let d = 0; d < rig.drawings.length; d++) bendDrawing(rig, d, frame)
   if (rig.answers.reshapes.length > 0) reshapeDrawings(rig, frame)
+  if (rig.swaps.length > 0) meltAlternates(frame)
   frame.revision++
   return frame
 }

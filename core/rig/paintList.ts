@@ -12,6 +12,8 @@ import type { RigDrawing } from './compile'
 export interface RigMask {
   readonly keep: Mask['keep']
   readonly by: Mask['by']
+  /** Width over which its edge fades, canvas px; 0 for a crisp one. */
+  readonly soft: number
   readonly range: { readonly from: number; readonly to: number }
 }
 
@@ -70,7 +72,7 @@ export function writePaintList(
     // What blends must not reach beyond the picture, nor beyond a part that is isolated.
     const isGround = anyBlend && (part.isolated || part.parent === null)
     if (part.blend === 'normal' && !isGround && part.effect === null && part.masks.length === 0) return null
-    const masks = part.masks.map(({ shape, keep, by }) => ({ keep, by, range: rangeOf(shape) }))
+    const masks = part.masks.map(({ shape, keep, by, soft = 0 }) => ({ keep, by, soft, range: rangeOf(shape) }))
     return { blend: part.blend, effect: part.effect, masks }
   }
   const drawingAt = (at: number, drawing: Drawing): number => {

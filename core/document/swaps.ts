@@ -1,0 +1,45 @@
+/** Swaps: groups of which one child, an alternate, shows; and flipbooks, which show some of them in turn. */
+import { z } from 'zod'
+import { FlipbookId, PartId } from './ids'
+import { Name } from './basics'
+import { VISEMES } from './visemes'
+
+/** How one alternate goes over into the next: point by point, as a cross-fade, or at once. */
+export const Melt = z.object({
+  how: z.enum(['melt', 'fade', 'cut']),
+  seconds: z.number().min(0).max(10),
+  /** Whether it sets off and arrives gently. */
+  eases: z.boolean(),
+})
+export type Melt = z.infer<typeof Melt>
+
+/** Number of an alternate among those of its swap; it stays when they are put in another order. 0 shows none. */
+export const AlternateNumber = z.number().int().min(0).max(10000)
+
+/** Which alternates stand for which sounds, in one mood. */
+export const SoundSet = z.object({ name: Name, sounds: z.partialRecord(z.enum(VISEMES), AlternateNumber) })
+export type SoundSet = z.infer<typeof SoundSet>
+
+export const Swap = z.object({
+  /** The alternate that shows at rest. */
+  initial: AlternateNumber,
+  melt: Melt,
+  /** Sets of sounds, the usual one first; none where it does not speak. */
+  sets: z.array(SoundSet).max(24),
+})
+export type Swap = z.infer<typeof Swap>
+
+export const Flipbook = z.object({
+  id: FlipbookId,
+  name: Name,
+  swap: PartId,
+  /** Alternates in turn, by their numbers, and seconds for which each shows. */
+  pictures: z.array(AlternateNumber).min(1).max(400),
+  hold: z.number().min(0.005).max(60),
+  way: z.enum(['forward', 'back', 'both']),
+  /** At the end it begins anew, gives way to what was shown before, or stays. */
+  ends: z.enum(['loop', 'once', 'hold']),
+  /** Begins by itself every so many seconds, give or take a share, as a seed has it; null where it is begun by hand. */
+  timer: z.object({ every: z.number().min(0.1).max(3600), vary: z.number().min(0).max(0.95), seed: z.number().int().min(0) }).nullable(),
+})
+export type Flipbook = z.infer<typeof Flipbook>

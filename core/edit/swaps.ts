@@ -1,0 +1,57 @@
+/** Commands on swaps, their alternates and flipbooks. */
+import { z } from 'zod'
+import { FlipbookId, PartId } from '../document/ids'
+import { Flipbook, Swap, type Part, type Puppet } from '../document/schema'
+import { command, EditError } from './command'
+import { partOf } from './lookup'
+
+/** The alternates of a swap, bottom to top. */
+export const alternatesOf = ({ parts }: Pick<Puppet, 'parts'>, swap: string): Part[] =>
+  (parts[swap]?.children ?? []).map((id) => parts[id]!)
+
+function swapOf(puppet: Puppet, id: string): Part & { swap: Swap } {
+  const part = partOf(puppet, id)
+  if (!part.swap) throw new EditError(`"${part.name}" is no swap.`)
+  return part as Part & { swap: Swap }
+}
+
+/** Makes a group a swap: one of what is in it shows. The topmost shows at first. */
+export const makeSwap = command('swap.make', 'Make swap', z.object({ group: PartId }), (puppet, { group }) => {
+  const part = partOf(puppet, group)
+  if (part.swap) throw new EditError(`"${part.name}" is a swap already.`)
+  if (group === puppet.root) throw new EditError('The topmost part cannot be a swap: everything hangs from it.')
+  if (part.content.kind !== 'group' || part.children.length === 0)
+    throw new EditError(`"${part.name}" has nothing in it to choose from; a swap is made from a group.`)
+  part.children.forEach((id, at) => (puppet.parts[id]!.alternate = at + 1))
+  for (const id of part.children) puppet.parts[id]!.visible = true
+  part.swap = { initial: part.children.length, melt: { how: 'melt', seconds: 0.08, eases: true }, sets: [] }
+})
+
+/** Makes a swap a plain group again; what is not its first alternate is hidden. */
+export const unmakeSwap = command('swap.unmake', 'Make plain group', z.object({ swap: PartId }), (puppet, { swap }) => {
+  const part = swapOf(puppet, swap)
+  for (const alternate of alternatesOf(puppet, swap)) alternate.visible = alternate.alternate === part.swap.initial
+  part.swap = null as never
+})
+
+export const setSwap = command('swap.set', 'Change swap', z.object({ part: PartId, swap: Swap }), (puppet, { part, swap }) => {
+  const own = swapOf(puppet, part)
+  const known = new Set([0, ...alternatesOf(puppet, part).map((a) => a.alternate)])
+  const named = [swap.initial, ...swap.sets.flatMap((s) => Object.values(s.sounds))]
+  if (named.some((n) => !known.has(n))) throw new EditError(`"${own.name}" has no such alternate.`)
+  own.swap = swap
+})
+
+export const setFlipbook = command('flipbook.set', 'Change flipbook', z.object({ flipbook: Flipbook }), (puppet, { flipbook }) => {
+  const known = new Set([0, ...alternatesOf(puppet, swapOf(puppet, flipbook.swap).id).map((a) => a.alternate)])
+  if (flipbook.pictures.some((n) => !known.has(n))) throw new EditError(`“${flipbook.name}” shows an alternate that is not there.`)
+  const at = puppet.flipbooks.findIndex((f) => f.id === flipbook.id)
+  if (at < 0) puppet.flipbooks.push(flipbook)
+  else puppet.flipbooks[at] = flipbook
+})
+
+export const deleteFlipbook = command('flipbook.delete', 'Delete flipbook', z.object({ flipbook: FlipbookId }), (puppet, { flipbook }) => {
+  const at = puppet.flipbooks.findIndex((f) => f.id === flipbook)
+  if (at < 0) throw new EditError(`There is no flipbook "${flipbook}" in this puppet.`)
+  puppet.flipbooks.splice(at, 1)
+})
