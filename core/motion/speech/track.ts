@@ -1,0 +1,170 @@
+/**
+ * Speech as a mouth shows it: visemes with times, from sounds with times. Sounds that are too short to be seen give way to
+ * their neighbours, a mouth that has to close does so long enough to be caught by the slowest frame rate, and shapes are
+ * reached when the sound begins, so that the mouth is a little early.
+ */
+import { VISEME_INFO, VISEMES, type Viseme } from '../../document/visemes'
+import { soundsByRule } from './letters'
+import { phonesOf, type Dictionary, type Phone } from './timing'
+import { tokensOf } from './words'
+
+export interface VisemeCue {
+  readonly viseme: Viseme
+  /** Seconds at which the shape is reached. It stays until the next one is begun. */
+  readonly at: number
+  /** Where its word begins in the typed line; -1 for silence and for what was heard. */
+  readonly word: number
+}
+
+export interface SpeechTrack {
+  /** In order of time, the first at 0. */
+  readonly cues: readonly VisemeCue[]
+  readonly duration: number
+}
+
+const OF_PHONE = new Map(VISEMES.flatMap((viseme) => VISEME_INFO[viseme].phones.map((phone) => [phone, viseme] as const)))
+
+export const visemeOfPhone = (phone: string): Viseme => OF_PHONE.get(phone) ?? 'rest'
+
+/** Visemes of a diphthong's second half: the mouth glides on. */
+const GLIDES: Readonly<Record<string, Viseme>> = { AW: 'w', AY: 'ee', OY: 'ee', EY: 'ee', OW: 'w' }
+
+/** Shapes shorter than this are not seen, seconds. */
+const SEEN = 0.055
+/** A closed mouth shows on every frame rate from this one on. */
+export const SLOWEST_FRAMES = 12
+/** Least time for which a mouth stays wholly closed, and that for which it may at most be on its way, seconds. */
+const CLOSED = 1 / SLOWEST_FRAMES + 0.002
+const OPENING = 0.04
+/** Shapes that must be seen, however short: the mouth closes, or the lip meets the teeth. */
+const MUST: ReadonlySet<Viseme> = new Set(['mbp', 'fv'])
+
+interface Piece {
+  viseme: Viseme
+  seconds: number
+  word: number
+}
+
+/** Visemes for sounds with times. */
+export function trackOf(phones: readonly Phone[]): SpeechTrack {
+  const pieces = merged(withoutHidden(merged(phones.flatMap(piecesOf))))
+  for (const piece of pieces) if (piece.viseme === 'mbp') piece.seconds = Math.max(piece.seconds, CLOSED + OPENING)
+  let at = 0
+  const cues = pieces.map(({ viseme, seconds, word }): VisemeCue => {
+    const cue = { viseme, at, word }
+    at += seconds
+    return cue
+  })
+  return { cues, duration: at }
+}
+
+function piecesOf({ name, seconds, word }: Phone): Piece[] {
+  const viseme = visemeOfPhone(name)
+  const glide = GLIDES[name]
+  if (!glide) return [{ viseme, seconds, word }]
+  return [
+    { viseme, seconds: 0.6 * seconds, word },
+    { viseme: glide, seconds: 0.4 * seconds, word },
+  ]
+}
+
+/** Neighbours of one shape become one. */
+function merged(pieces: readonly Piece[]): Piece[] {
+  const out: Piece[] = []
+  for (const piece of pieces) {
+    const last = out.at(-1)
+    if (last?.viseme === piece.viseme) last.seconds += piece.seconds
+    else out.push({ ...piece })
+  }
+  return out
+}
+
+/** What is too short to be seen goes to its neighbours in halves; what must be seen takes from them instead. */
+function withoutHidden(pieces: readonly Piece[]): Piece[] {
+  const out = pieces.map((p) => ({ ...p }))
+  for (let k = 0; k < out.length; k++) {
+    const piece = out[k]!
+    if (MUST.has(piece.viseme) || piece.viseme === 'rest' || piece.seconds >= SEEN || out.length < 3) continue
+    const [before, after] = [out[k - 1], out[k + 1]]
+    // Between two closings it stays: without it they would be one.
+    if (before && after && before.viseme === after.viseme && MUST.has(before.viseme)) continue
+    if (before && after) {
+      before.seconds += piece.seconds / 2
+      after.seconds += piece.seconds / 2
+    } else (before ?? after)!.seconds += piece.seconds
+    out.splice(k--, 1)
+  }
+  for (const [k, piece] of out.entries()) if (MUST.has(piece.viseme)) lengthen(out, k, piece.viseme === 'mbp' ? CLOSED + OPENING : SEEN)
+  return out
+}
+
+/** Gives a piece a least length, from its neighbours as far as they stay visible. */
+function lengthen(pieces: Piece[], k: number, least: number): void {
+  const piece = pieces[k]!
+  for (const neighbour of [pieces[k + 1], pieces[k - 1]]) {
+    const spare = neighbour && !MUST.has(neighbour.viseme) ? Math.max(0, neighbour.seconds - SEEN) : 0
+    const taken = Math.min(spare, Math.max(0, least - piece.seconds))
+    if (!neighbour || taken === 0) continue
+    neighbour.seconds -= taken
+    piece.seconds += taken
+  }
+}
+
+/** Speech of a typed line. Words that the dictionary does not know are said by rule. */
+export const trackOfLine = (line: string, dictionary: Dictionary, rate = 1): SpeechTrack =>
+  trackOf(phonesOf(tokensOf(line), dictionary, soundsByRule, rate))
+
+/** What a mouth shows at a time: a shape, and that before it while it is on the way from it. */
+export interface Shown {
+  readonly viseme: Viseme
+  readonly before: Viseme | null
+  /** From 0 at the shape before to 1. */
+  readonly way: number
+}
+
+/** The shape at a time, with ways from one to the next of a length at most. */
+export function shownAt({ cues, duration }: SpeechTrack, time: number, melt: number): Shown {
+  if (cues.length === 0 || time < 0 || time >= duration) return { viseme: 'rest', before: null, way: 1 }
+  let k = 0
+  while (k + 1 < cues.length && cues[k + 1]!.at <= time) k++
+  const cue = cues[k]!
+  const next = cues[k + 1]
+  if (!next) return { viseme: cue.viseme, before: null, way: 1 }
+  const length = next.at - cue.at
+  const most = cue.viseme === 'mbp' ? Math.max(0, length - CLOSED) : 0.6 * length
+  const way = Math.min(melt, most)
+  if (way <= 0 || time < next.at - way) return { viseme: cue.viseme, before: null, way: 1 }
+  return { viseme: next.viseme, before: cue.viseme, way: 1 - (next.at - time) / way }
+}
+
+/** How far a mouth opens (0 to 1), how wide it is (-1 round to 1 wide), and how much of teeth and tongue shows (0 to 1). */
+export interface MouthForm {
+  readonly open: number
+  readonly wide: number
+  readonly teeth: number
+  readonly tongue: number
+}
+
+export const MOUTH_FORMS: Readonly<Record<Viseme, MouthForm>> = {
+  rest: { open: 0, wide: 0, teeth: 0, tongue: 0 },
+  mbp: { open: 0, wide: 0, teeth: 0, tongue: 0 },
+  fv: { open: 0.14, wide: 0.1, teeth: 1, tongue: 0 },
+  th: { open: 0.28, wide: 0.15, teeth: 0.5, tongue: 1 },
+  l: { open: 0.36, wide: 0.1, teeth: 0.4, tongue: 0.9 },
+  d: { open: 0.24, wide: 0.3, teeth: 0.9, tongue: 0.3 },
+  k: { open: 0.4, wide: 0.1, teeth: 0.4, tongue: 0.2 },
+  ch: { open: 0.3, wide: -0.4, teeth: 0.9, tongue: 0.1 },
+  w: { open: 0.18, wide: -0.9, teeth: 0, tongue: 0 },
+  oo: { open: 0.42, wide: -0.75, teeth: 0.1, tongue: 0.1 },
+  ee: { open: 0.36, wide: 0.8, teeth: 0.8, tongue: 0.3 },
+  aa: { open: 1, wide: 0.15, teeth: 0.5, tongue: 0.4 },
+}
+
+/** The form of a mouth that is moved by controls, at a time. */
+export function mouthAt(track: SpeechTrack, time: number, melt = 0.09): MouthForm {
+  const { viseme, before, way } = shownAt(track, time, melt)
+  const [from, to] = [MOUTH_FORMS[before ?? viseme], MOUTH_FORMS[viseme]]
+  const share = way * way * (3 - 2 * way)
+  const mix = (of: keyof MouthForm): number => from[of] + share * (to[of] - from[of])
+  return { open: mix('open'), wide: mix('wide'), teeth: mix('teeth'), tongue: mix('tongue') }
+}
