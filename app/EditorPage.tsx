@@ -40,6 +40,8 @@ const UpdateSheet = lazy(() => import('./update/UpdateSheet'))
 const CellsSheet = lazy(() => import('./views/CellsSheet'))
 const TurnSheet = lazy(() => import('./responses/TurnSheet'))
 const WiringSheet = lazy(() => import('./responses/WiringSheet'))
+const MouthSheet = lazy(() => import('./face/MouthSheet'))
+const EyesSheet = lazy(() => import('./face/EyesSheet'))
 
 export default function EditorPage() {
   const { id = '', bench } = useParams()
@@ -209,6 +211,8 @@ function Workshop({ id }: { id: string }) {
         {panel === 'cells' && <CellsSheet />}
         {panel === 'wiring' && <WiringSheet />}
         {panel === 'turn' && <TurnSheet />}
+        {panel === 'mouth' && <MouthSheet />}
+        {panel === 'eyes' && <EyesSheet />}
       </Suspense>
     </DropArea>
   )

@@ -20,7 +20,7 @@ export const BENCHES: readonly Bench[] = [
     ahead: null,
     count: (p) => p.responses.length || null,
   },
-  { id: 'face', name: 'Face', ahead: 'Here mouths, eyes and brows will get their masks, their alternates and a voice.', count: () => null },
+  { id: 'face', name: 'Face', ahead: null, count: (p) => Object.values(p.parts).filter((q) => q.swap !== null).length || null },
   {
     id: 'rehearse',
     name: 'Rehearse',

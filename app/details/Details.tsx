@@ -13,6 +13,7 @@ import { PartDetails } from './PartDetails'
 import { PuppetDetails } from './PuppetDetails'
 
 const PointWeights = lazy(() => import('./PointWeights').then((m) => ({ default: m.PointWeights })))
+const FaceDetails = lazy(() => import('../face/FaceDetails'))
 const SendDetails = lazy(() => import('../send/SendDetails'))
 
 export function Details() {
@@ -33,6 +34,11 @@ export function Details() {
   return (
     <aside aria-label="Details" className="scroll-thin flex min-h-0 flex-col overflow-y-auto pt-2 pr-4 pb-3 pl-5">
       <Ahead />
+      {bench === 'face' && !now && !control && !(response && first === undefined) && (
+        <Suspense>
+          <FaceDetails />
+        </Suspense>
+      )}
       <Suspense>
         <PointWeights />
       </Suspense>
@@ -52,7 +58,7 @@ export function Details() {
         </Suspense>
       ) : joint !== null && first === undefined && bench === 'parts' ? (
         <JointDetails key={joint} id={joint} />
-      ) : !exists ? (
+      ) : !exists && bench === 'face' ? null : !exists ? (
         <PuppetDetails />
       ) : selection.kind === 'part' ? (
         <PartDetails id={first!} />

@@ -93,7 +93,7 @@ function TurnButton({ id }: { id: string }) {
 }
 
 /** Channels that are set by other fields: hidden by the eye, ordered in the roster. */
-const CHOSEN = new Set(['shown', 'masked'])
+const CHOSEN = new Set(['shown', 'masked', 'alternate', 'before', 'way'])
 
 function PoseGroup({ id }: { id: string }) {
   return (

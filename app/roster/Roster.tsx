@@ -19,6 +19,7 @@ import { recorded, useRecording } from '../state/recording'
 import { NOTHING, openPanel, selectBones, selectParts, toggleSelected, useSession } from '../state/session'
 import { Button, IconButton } from '../ui/Button'
 import { openResponse, ResponseList } from '../responses/ResponseList'
+import { maskBy } from '../face/masking'
 import { Thumb } from './Thumb'
 import { toast } from 'sonner'
 import { FilterBar, FindField } from './FilterBar'
@@ -129,6 +130,7 @@ function PartTree() {
   const selection = useSession((s) => s.selection)
   const filter = useSession((s) => s.partFilter)
   const sort = useSession((s) => s.partSort)
+  const isFace = useSession((s) => s.bench === 'face')
   const isListed = isFiltering(filter) || sort !== 'order'
   const rows = useMemo(
     () => (isListed ? listedRows({ ...openPuppet(), parts, root }, filter, sort) : partRows({ parts, root }, folded)),
@@ -151,6 +153,10 @@ function PartTree() {
     const moved = several.filter((id) => !parts[id]?.locked && id !== root)
     if (moved.length === 0) return void toast('Locked parts stay where they are.')
     if (moved.includes(row)) return
+    if (side === 'mask') {
+      selectParts(dragged)
+      return void maskBy(dragged, row)
+    }
     perform(
       [edit(moveParts, { parts: moved, ...partLanding(openPuppet(), row, side) })],
       moved.length === 1 ? `Move ${nameOf(dragged)}` : `Move ${moved.length} parts`,
@@ -165,6 +171,7 @@ function PartTree() {
           nameOf={nameOf}
           isSelected={(id) => selection.kind === 'part' && selection.ids.includes(id)}
           canHold={(id) => parts[id]?.content.kind === 'group'}
+          canMask={isFace}
           onSelect={selectRow('part', rows)}
           onRename={(part, name) => perform([edit(renamePart, { part, name })])}
           onHover={hover('part')}

@@ -21,6 +21,8 @@ interface TreeListProps {
   readonly isSelected: (id: string) => boolean
   readonly nameOf: (id: string) => string
   readonly canHold: (id: string) => boolean
+  /** Whether a row that is dropped onto the middle of another is masked by it. */
+  readonly canMask?: boolean
   readonly onSelect: (id: string, event: { shift: boolean; add: boolean }) => void
   readonly onRename: (id: string, name: string) => void
   readonly onDrop: (dragged: string, row: string, side: DropSide) => void
@@ -61,7 +63,7 @@ export function TreeList(props: TreeListProps) {
     const id = row?.dataset['row']
     if (!row || !id || id === e.active.id) return null
     const box = row.getBoundingClientRect()
-    return { id, side: sideAt((y - box.top) / box.height, props.canHold(id)) }
+    return { id, side: sideAt((y - box.top) / box.height, props.canHold(id), props.canMask) }
   }
   const virtual = useVirtualizer({
     count: rows.length,
@@ -190,7 +192,7 @@ function TreeRow(props: TreeRowProps) {
       onMouseEnter={() => props.onHover(id)}
       onPointerDown={drag.listeners?.['onPointerDown'] as never}
       className={`group relative flex items-center gap-1.5 rounded-l-lg pr-2 select-none -outline-offset-2 ${selected ? 'bg-cord-soft font-[650]' : 'hover:bg-tint'} ${
-        drop === 'into' ? 'shadow-[inset_0_0_0_2px_var(--cord)]' : ''
+        drop === 'into' ? 'shadow-[inset_0_0_0_2px_var(--cord)]' : drop === 'mask' ? 'shadow-[inset_0_0_0_2px_var(--verdigris)]' : ''
       } ${drag.isDragging ? 'opacity-40' : ''}`}
       style={{ height: HEIGHT, paddingLeft: row.depth * INDENT + 4 }}
     >

@@ -56,10 +56,11 @@ function rowsBelow(
 }
 
 /** Where a dragged row would land relative to another. */
-export type DropSide = 'above' | 'into' | 'below'
+export type DropSide = 'above' | 'into' | 'below' | 'mask'
 
-/** The side that a pointer at a share (0 to 1) of a row's height means. */
-export const sideAt = (share: number, canHold: boolean): DropSide => {
+/** The side that a pointer at a share (0 to 1) of a row's height means; the middle of what holds nothing may mask. */
+export const sideAt = (share: number, canHold: boolean, canMask = false): DropSide => {
+  if (!canHold && canMask && share >= 0.28 && share <= 0.72) return 'mask'
   if (!canHold) return share < 0.5 ? 'above' : 'below'
   return share < 0.28 ? 'above' : share > 0.72 ? 'below' : 'into'
 }

@@ -8,6 +8,7 @@ import { Painter } from '@marionette/render/painter'
 import { assetSource, onAsset } from '../state/assets'
 import { useDocument } from '../state/document'
 import { isRestShown, useSession } from '../state/session'
+import { onLive } from '../state/live'
 import { hearsSpeed, SpeedMeter, useHeldSpeeds } from '../state/speeds'
 import { stageModel, type StageModel } from '../state/stageModel'
 import { frameBounds } from '@marionette/core/rig/probe'
@@ -73,7 +74,10 @@ export class StageView {
         this.invalidate(s.bench !== before.bench || s.theme !== before.theme || isRestShown(s) !== isRestShown(before)),
       ),
     )
-    this.cleanUps.push(useHeldSpeeds.subscribe(() => this.invalidate(true)))
+    this.cleanUps.push(
+      useHeldSpeeds.subscribe(() => this.invalidate(true)),
+      onLive(() => this.invalidate(true)),
+    )
     const lost = (e: Event): void => e.preventDefault()
     const restored = (): void => {
       this.skia?.painter.dispose()

@@ -14,7 +14,20 @@ export interface Selection {
 export const NOTHING: Selection = { kind: 'part', ids: [] }
 
 export type Panel =
-  'search' | 'shortcuts' | 'history' | 'export' | 'rename' | 'names' | 'fit' | 'update' | 'cells' | 'wiring' | 'turn' | null
+  | 'search'
+  | 'shortcuts'
+  | 'history'
+  | 'export'
+  | 'rename'
+  | 'names'
+  | 'fit'
+  | 'update'
+  | 'cells'
+  | 'wiring'
+  | 'turn'
+  | 'mouth'
+  | 'eyes'
+  | null
 
 interface SessionState {
   theme: Theme

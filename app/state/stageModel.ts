@@ -3,6 +3,7 @@ import { chosenBy, type Puppet } from '@marionette/core/document/schema'
 import { answeringParts } from '@marionette/core/rig/answers/answers'
 import { compile, withAnswers, type Rig } from '@marionette/core/rig/compile'
 import { evaluate, makeFrame, writePose, type Frame } from '@marionette/core/rig/evaluate'
+import { onLive, writeLive } from './live'
 import { useHeldSpeeds, writeSpeeds } from './speeds'
 
 export interface StageModel {
@@ -65,7 +66,9 @@ export class StageModelSource {
       this.isStale = false
       const { rig, frame, own } = this.model!
       writeSpeeds(frame)
-      evaluate(rig, writePose(rig, atRest ? {} : puppet.pose, own), frame)
+      writePose(rig, atRest ? {} : puppet.pose, own)
+      if (!atRest) writeLive(rig, own)
+      evaluate(rig, own, frame)
       this.source = puppet
       this.atRest = atRest
     }
@@ -91,3 +94,4 @@ function modelOf(rig: Rig): StageModel {
 /** The one model of the open puppet. */
 export const stageModel = new StageModelSource()
 useHeldSpeeds.subscribe(() => stageModel.refresh())
+onLive(() => stageModel.refresh())

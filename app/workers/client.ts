@@ -1,6 +1,7 @@
 /** Calls to the compute worker. Each call has a worker of its own, so that cancelling it is ending it. */
 import { proxy, wrap } from 'comlink'
 import type { Joint, Picture, PictureMesh, Puppet, Vec, WeightField } from '@marionette/core/document/schema'
+import type { SpeechTrack } from '@marionette/core/motion/speech/track'
 import type { Progress } from '@marionette/formats/layers/import'
 import type { ReadPuppet } from '@marionette/formats/read'
 import type { ComputeApi } from './compute'
@@ -130,6 +131,8 @@ export const stretchInWorker = (
   reach: number,
   signal?: AbortSignal,
 ): Promise<FoundStretch | null> => inWorker((api) => api.outlineAt(puppet, source, spot, reach), signal)
+
+export const speakInWorker = (line: string, rate: number): Promise<SpeechTrack> => inWorker((api) => api.speak(line, rate))
 
 export const surveyInWorker = (puppet: Puppet, part: string, assets: Assets, signal?: AbortSignal): Promise<SurveyedSheet> =>
   inWorker((api) => api.surveySheet(puppet, part, assets), signal)

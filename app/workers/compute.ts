@@ -6,6 +6,7 @@ import { autoWeights } from '@marionette/core/artwork/autoWeights'
 import { meshPicture, placeMesh } from '@marionette/core/artwork/pictureMesh'
 import { freshId } from '@marionette/core/document/ids'
 import type { Picture, PictureMesh, Puppet, WeightField } from '@marionette/core/document/schema'
+import { trackOfLine, type SpeechTrack } from '@marionette/core/motion/speech/track'
 import { alphaOf, decodePng } from '@marionette/formats/pixels'
 import type { ReadPuppet } from '@marionette/formats/read'
 import type { Progress } from '@marionette/formats/layers/import'
@@ -50,6 +51,11 @@ const api = {
   colourAt,
   outlineAt,
   sweep,
+  /** Sounds and shapes of a typed line; the pronouncing dictionary comes when it is first asked for. */
+  speak: async (line: string, rate: number): Promise<SpeechTrack> => {
+    const { dictionary } = await import('cmu-pronouncing-dictionary')
+    return trackOfLine(line, (word) => (Object.hasOwn(dictionary, word) ? dictionary[word] : undefined), rate)
+  },
   /** Views of a sheet, see there. */
   surveySheet,
   splitIntoViews,

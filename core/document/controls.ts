@@ -39,6 +39,10 @@ export type ControlPlace = z.infer<typeof ControlPlace>
 export const ControlKind = z.enum(['slider', 'dial', 'pad', 'toggle', 'lever'])
 export type ControlKind = z.infer<typeof ControlKind>
 
+/** What speech does to a mouth that is moved by controls. */
+export const Voice = z.enum(['open', 'wide', 'teeth', 'tongue'])
+export type Voice = z.infer<typeof Voice>
+
 export const CONTROL_COLOURS = 8
 
 export const Control = z
@@ -63,6 +67,8 @@ export const Control = z
     bone: BoneId.nullable(),
     ties: z.array(Tie).max(100),
     place: ControlPlace,
+    /** What of a speaking mouth it is: speech moves it from rest to the end of its range. */
+    voice: Voice.optional(),
   })
   .refine((c) => (c.kind === 'pad') === (c.up !== null), 'a pad has two ranges, all others have one')
   .refine((c) => (c.kind === 'lever') === (c.bone !== null), 'a lever is a bone, all others are none')

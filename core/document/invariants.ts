@@ -137,12 +137,13 @@ function swapProblems({ parts }: Puppet, { id, swap, content, children }: Part):
   return []
 }
 
-/** Flipbooks show alternates of swaps that are there. */
-function flipbookProblems({ flipbooks, parts }: Puppet): Problem[] {
+/** Flipbooks turn the pages of channels that are there. */
+function flipbookProblems(puppet: Puppet): Problem[] {
+  const { flipbooks } = puppet
   const out: Problem[] = []
   if (new Set(flipbooks.map((f) => f.id)).size < flipbooks.length) out.push({ path: 'flipbooks', message: 'has two of one id' })
-  for (const { id, swap } of flipbooks)
-    if (!parts[swap]?.swap) out.push({ path: `flipbooks.${id}`, message: `turns the pages of "${swap}", which is no swap` })
+  for (const { id, channel } of flipbooks)
+    if (!channelOf(puppet, channel)) out.push({ path: `flipbooks.${id}`, message: `turns the pages of "${channel}", which is no channel` })
   return out
 }
 

@@ -1,7 +1,7 @@
-/** Swaps: groups of which one child, an alternate, shows; and flipbooks, which show some of them in turn. */
+/** Swaps: groups of which one child, an alternate, shows; and flipbooks, which show values of a channel in turn. */
 import { z } from 'zod'
-import { FlipbookId, PartId } from './ids'
-import { Name } from './basics'
+import { finite, Name } from './basics'
+import { FlipbookId } from './ids'
 import { VISEMES } from './visemes'
 
 /** How one alternate goes over into the next: point by point, as a cross-fade, or at once. */
@@ -32,9 +32,10 @@ export type Swap = z.infer<typeof Swap>
 export const Flipbook = z.object({
   id: FlipbookId,
   name: Name,
-  swap: PartId,
-  /** Alternates in turn, by their numbers, and seconds for which each shows. */
-  pictures: z.array(AlternateNumber).min(1).max(400),
+  /** The channel whose pages it turns: which alternate a swap shows, or any other, as a lid that closes. */
+  channel: z.string().max(200),
+  /** Values of the channel in turn, of a swap the numbers of its alternates, and seconds for which each shows. */
+  pictures: z.array(finite).min(1).max(400),
   hold: z.number().min(0.005).max(60),
   way: z.enum(['forward', 'back', 'both']),
   /** At the end it begins anew, gives way to what was shown before, or stays. */

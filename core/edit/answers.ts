@@ -8,7 +8,8 @@ import type { Change, Control, Input, InputSpot, Puppet, Response } from '../doc
 import { carriedOver, pointIds } from './carryOver'
 
 /** Whether anything answers, or is kept to be used again. */
-const hasAnswers = ({ controls, responses, poses }: Puppet): boolean => controls.length + responses.length + poses.length > 0
+const hasAnswers = ({ controls, responses, poses, flipbooks }: Puppet): boolean =>
+  controls.length + responses.length + poses.length + flipbooks.length > 0
 
 const WATCHED = ['parts', 'bones', 'targets', 'constraints', 'controls', 'responses', 'drawings'] as const
 
@@ -21,7 +22,7 @@ export const circleOf = (puppet: Puppet): string | null =>
   puppet.responses.length + puppet.controls.length > 0 ? answerCircle(puppet) : null
 
 /** Controls, responses and poses as they are after an edit; the same where nothing was lost. */
-export function keptAnswers(before: Puppet, after: Puppet): Pick<Puppet, 'controls' | 'responses' | 'poses'> {
+export function keptAnswers(before: Puppet, after: Puppet): Pick<Puppet, 'controls' | 'responses' | 'poses' | 'flipbooks'> {
   const controls = keptAll(after.controls, (c) => keptControl(after, c))
   const known = controls === after.controls ? after : { ...after, controls }
   const responses = keptAll(after.responses, (r) => keptResponse(before, known, r))
@@ -29,7 +30,8 @@ export function keptAnswers(before: Puppet, after: Puppet): Pick<Puppet, 'contro
     const values = Object.entries(pose.values).filter(([address]) => channelOf(known, address))
     return values.length === Object.keys(pose.values).length ? pose : { ...pose, values: Object.fromEntries(values) }
   })
-  return { controls, responses, poses }
+  const flipbooks = keptAll(after.flipbooks, (f) => (channelOf(known, f.channel) ? f : null))
+  return { controls, responses, poses, flipbooks }
 }
 
 /** A list without those that are gone; the same list where all are as they were. */

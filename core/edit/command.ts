@@ -92,7 +92,7 @@ export function applyEdits(puppet: Puppet, edits: readonly Edit[], label = edits
   return { puppet: next, change: { label, patches, inverse } }
 }
 
-const ANSWERS = ['controls', 'responses', 'poses'] as const
+const ANSWERS = ['controls', 'responses', 'poses', 'flipbooks'] as const
 
 /** What poses controls that are gone is dropped. */
 function forgetPose(puppet: Puppet, step: (apply: (draft: Puppet) => void) => void): void {

@@ -3,15 +3,18 @@ import type { Part, Puppet } from '../document/schema'
 
 /** Whether an edit may have left swaps or alternates that have to be looked at. */
 export const touchesSwaps = (before: Puppet, after: Puppet): boolean =>
-  before.parts !== after.parts &&
-  (after.flipbooks.length > 0 || Object.values(after.parts).some((p) => p.swap !== null || p.alternate !== 0))
+  before.parts !== after.parts && Object.values(after.parts).some((p) => p.swap !== null || p.alternate !== 0)
 
-/** Gives new alternates numbers and takes them from what is none any more; flipbooks of swaps that are gone go, too. */
+/** Channels that only swaps have. */
+const SWAPPED = /^part\/[^/]+\/(alternate|before|way)$/
+
+/** Gives new alternates numbers, and takes them from what is none any more. */
 export function keepSwaps(puppet: Puppet): void {
   const swaps = new Set(Object.values(puppet.parts).flatMap((p) => (p.swap ? [p.id] : [])))
   for (const part of Object.values(puppet.parts)) if (part.alternate !== 0 && !swaps.has(part.parent ?? '')) part.alternate = 0
+  for (const address of Object.keys(puppet.pose))
+    if (SWAPPED.test(address) && !swaps.has(address.split('/')[1]!)) delete puppet.pose[address]
   for (const id of swaps) numberAlternates(puppet, puppet.parts[id]!)
-  if (puppet.flipbooks.some((f) => !swaps.has(f.swap))) puppet.flipbooks = puppet.flipbooks.filter((f) => swaps.has(f.swap))
 }
 
 function numberAlternates({ parts }: Puppet, { swap, children }: Part): void {

@@ -1,5 +1,6 @@
 /** Commands on swaps, their alternates and flipbooks. */
 import { z } from 'zod'
+import { channelOf } from '../document/channels'
 import { FlipbookId, PartId } from '../document/ids'
 import { Flipbook, Swap, type Part, type Puppet } from '../document/schema'
 import { command, EditError } from './command'
@@ -43,8 +44,12 @@ export const setSwap = command('swap.set', 'Change swap', z.object({ part: PartI
 })
 
 export const setFlipbook = command('flipbook.set', 'Change flipbook', z.object({ flipbook: Flipbook }), (puppet, { flipbook }) => {
-  const known = new Set([0, ...alternatesOf(puppet, swapOf(puppet, flipbook.swap).id).map((a) => a.alternate)])
-  if (flipbook.pictures.some((n) => !known.has(n))) throw new EditError(`“${flipbook.name}” shows an alternate that is not there.`)
+  const channel = channelOf(puppet, flipbook.channel)
+  if (!channel) throw new EditError(`“${flipbook.name}” would turn the pages of what is not there.`)
+  if (channel.field === 'alternate') {
+    const known = new Set([0, ...alternatesOf(puppet, channel.id).map((a) => a.alternate)])
+    if (flipbook.pictures.some((n) => !known.has(n))) throw new EditError(`“${flipbook.name}” shows an alternate that is not there.`)
+  }
   const at = puppet.flipbooks.findIndex((f) => f.id === flipbook.id)
   if (at < 0) puppet.flipbooks.push(flipbook)
   else puppet.flipbooks[at] = flipbook

@@ -12,6 +12,7 @@ import { importSvg } from '@marionette/formats/svg/import'
 import { withJoints } from '../joints'
 import { withScarfAndSquash } from '../soften'
 import { withControls } from './controls'
+import { withFace } from './face'
 
 interface BoneSpec {
   readonly name: string
@@ -111,5 +112,5 @@ export function buildMarlo(svg: string): Puppet {
     const blended = list.map((bone) => bones.get(bone)!)
     puppet = run(puppet, bindBlended, { part, bones: blended, field: autoWeights(puppet, part, blended) })
   }
-  return withControls(withScarfAndSquash(withJoints(puppet, 'marlo', /arm|hand|thigh|shin|boot|^neck$/i)))
+  return withFace(withControls(withScarfAndSquash(withJoints(puppet, 'marlo', /arm|hand|thigh|shin|boot|^neck$/i))))
 }

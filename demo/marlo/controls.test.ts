@@ -13,7 +13,20 @@ const rig = compile(marlo)
 
 describe('Marlo’s controls', () => {
   test('elbows and knees are corrected, head and body turn, brows move', () => {
-    expect(marlo.controls.map((c) => c.name)).toEqual(['Head turn', 'Brows', 'Worry', 'Body turn', 'Landing'])
+    expect(marlo.controls.map((c) => c.name)).toEqual([
+      'Head turn',
+      'Brows',
+      'Worry',
+      'Body turn',
+      'Landing',
+      'Open',
+      'Width',
+      'Mood',
+      'Teeth',
+      'Tongue',
+      'Gaze',
+      'Lids',
+    ])
     expect(marlo.responses.map((r) => r.name)).toContain('Forearm left corrected')
     expect(marlo.responses.find((r) => r.name === 'Head turn')!.stops).toHaveLength(8)
   })

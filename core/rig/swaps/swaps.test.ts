@@ -87,7 +87,7 @@ describe('swaps', () => {
     const book = {
       id: 'f',
       name: 'Blink',
-      swap: 'mouth',
+      channel: 'part/mouth/alternate',
       pictures: [1, 8],
       hold: 0.1,
       way: 'forward' as const,

@@ -1,0 +1,84 @@
+/** Building eyes: which parts are what, for one eye or both, and how often they blink. */
+import { useState } from 'react'
+import { eyeProblem, eyesEdits, type EyeParts } from '@marionette/core/artwork/eyes'
+import { freshId } from '@marionette/core/document/ids'
+import { openPuppet, perform, usePuppet } from '../state/document'
+import { openPanel, selectNothing, useSession } from '../state/session'
+import { Button } from '../ui/Button'
+import { NumberField } from '../ui/NumberField'
+import { Sheet } from '../ui/Sheet'
+import { RolePick } from './RolePick'
+import { foundByName } from './roles'
+
+interface Chosen {
+  readonly white: string | null
+  readonly iris: string | null
+  readonly lid: string | null
+  readonly lash: string | null
+}
+
+/** Parts of the eye of a side by their names; where sides have none the first counts as right. */
+function eyeByNames(side: 'right' | 'left'): Chosen {
+  const named = (what: string): string | null =>
+    foundByName(openPuppet(), new RegExp(`(?=.*(${what}))(?=.*\\b(${side}|${side.charAt(0)})\\b)`, 'i'))
+  return { white: named('white|eyeball'), iris: named('iris|pupil'), lid: named('\\blid|eyelid'), lash: named('lash') }
+}
+
+export default function EyesSheet() {
+  const puppet = usePuppet((p) => p)
+  const [eyes, setEyes] = useState(() => [eyeByNames('right'), eyeByNames('left')] as const)
+  const [reach, setReach] = useState(80)
+  const [every, setEvery] = useState(3.6)
+  const whole = eyes.flatMap((e): EyeParts[] =>
+    e.white && e.iris ? [{ white: e.white, iris: e.iris, lid: e.lid, lashes: e.lash ? [e.lash] : [] }] : [],
+  )
+  const problem =
+    whole.length === 0 ? 'Choose a white and an iris.' : (whole.map((e) => eyeProblem(puppet, e)).find((p) => p !== null) ?? null)
+  const change = (at: number, by: Partial<Chosen>): void =>
+    setEyes(eyes.map((e, k) => (k === at ? { ...e, ...by } : e)) as unknown as readonly [Chosen, Chosen])
+  const make = (): void => {
+    if (!perform(eyesEdits(openPuppet(), { eyes: whole, reach: reach / 100, every }, freshId('eyes')), 'Build eyes')) return
+    openPanel(null)
+    selectNothing()
+    useSession.setState({ shelfOpen: true })
+  }
+  return (
+    <Sheet
+      open
+      onClose={() => openPanel(null)}
+      title="Build eyes"
+      text="Each iris shows inside its white and follows a pad; a slider closes the lids, and they blink by themselves while the puppet plays."
+      wide
+    >
+      <div className="grid grid-cols-2 gap-8">
+        {(['right', 'left'] as const).map((side, k) => (
+          <div key={side}>
+            <h3 className="mb-1 text-xs font-semibold">{side === 'right' ? 'Right eye, or the only one' : 'Left eye'}</h3>
+            <RolePick label="White" of={side} value={eyes[k]!.white} onChange={(white) => change(k, { white })} />
+            <RolePick label="Iris" of={side} value={eyes[k]!.iris} onChange={(iris) => change(k, { iris })} />
+            <RolePick label="Lid" of={side} value={eyes[k]!.lid} onChange={(lid) => change(k, { lid })} />
+            <RolePick label="Lashes" of={side} value={eyes[k]!.lash} onChange={(lash) => change(k, { lash })} />
+          </div>
+        ))}
+      </div>
+      <div className="mt-3 flex gap-6">
+        <NumberField
+          label="Gaze goes"
+          value={reach}
+          unit="% of the room"
+          min={0}
+          max={200}
+          digits={0}
+          onChange={(v) => v !== null && setReach(v)}
+        />
+        <NumberField label="Blinks every" value={every} unit="s" min={0.5} max={60} onChange={(v) => v !== null && setEvery(v)} />
+      </div>
+      <div className="mt-4 flex items-center justify-end gap-3">
+        {problem && <p className="cap flex-1">{problem}</p>}
+        <Button kind="keep" disabled={problem !== null} onClick={make}>
+          Build the eyes
+        </Button>
+      </div>
+    </Sheet>
+  )
+}

@@ -1,0 +1,47 @@
+/** What the Face bench shows beside the usual details: the swap at hand, a line to try, masks, flipbooks. */
+import type { Part, Puppet, Swap } from '@marionette/core/document/schema'
+import { partPath } from '@marionette/core/document/tree'
+import { usePuppet } from '../state/document'
+import { openPanel, useSession } from '../state/session'
+import { Button } from '../ui/Button'
+import { FlipbookGroup } from './FlipbookGroup'
+import { MaskGroup } from './MaskGroup'
+import { SpeakGroup } from './SpeakGroup'
+import { MakeSwap, SwapGroup } from './SwapGroup'
+
+const isSwap = (part: Part | undefined): part is Part & { swap: Swap } => part !== undefined && part.swap !== null
+
+/** The swap that is meant: the nearest one that the selected part is, or is in; without a selection one that speaks. */
+function swapAtHand(puppet: Puppet, selected: string | undefined): string | null {
+  if (selected !== undefined && puppet.parts[selected]) return partPath(puppet, selected).findLast(isSwap)?.id ?? null
+  const all = Object.values(puppet.parts).filter(isSwap)
+  return (all.find((p) => p.swap.sets.length > 0) ?? all[0])?.id ?? null
+}
+
+export default function FaceDetails() {
+  const selection = useSession((s) => s.selection)
+  const first = selection.kind === 'part' ? selection.ids[0] : undefined
+  const id = usePuppet((p) => swapAtHand(p, first))
+  const swap = usePuppet((p) => (id === null ? undefined : p.parts[id]))
+  const part = usePuppet((p) => (first === undefined || first === p.root ? undefined : p.parts[first]))
+  return (
+    <>
+      {isSwap(swap) && <SwapGroup key={swap.id} part={swap} />}
+      <SpeakGroup />
+      {part && <MaskGroup key={part.id} part={part} />}
+      {isSwap(swap) && <FlipbookGroup part={swap} />}
+      {part && !part.swap && <MakeSwap part={part} />}
+      <div className="flex gap-1.5 border-t border-hair py-3">
+        <Button small onClick={() => openPanel('mouth')}>
+          Build a mouth…
+        </Button>
+        <Button small onClick={() => openPanel('eyes')}>
+          Build eyes…
+        </Button>
+      </div>
+      {!part && !isSwap(swap) && (
+        <p className="cap mt-3">Select a group of mouths, eyes or lids: one of its parts shows at a time once it is a swap.</p>
+      )}
+    </>
+  )
+}

@@ -1,0 +1,121 @@
+/** Masks of a part: each with a picture of both answers, so that nobody has to guess which is inside. */
+import { X } from 'lucide-react'
+import type { Mask, Part } from '@marionette/core/document/schema'
+import { isWithinPart, partsBelow } from '@marionette/core/document/tree'
+import { edit, run } from '@marionette/core/edit/command'
+import { setMasks } from '@marionette/core/edit/layering'
+import { Field, Group, Pick } from '../details/Group'
+import { openPuppet, perform, usePuppet } from '../state/document'
+import { IconButton } from '../ui/Button'
+import { NumberField } from '../ui/NumberField'
+import { maskBy } from './masking'
+import { regionAround, useVariants } from './pictures'
+
+const set = (part: Part, masks: Mask[], label: string): void => void perform([edit(setMasks, { part: part.id, masks })], label)
+
+export function MaskGroup({ part }: { part: Part }) {
+  const puppet = usePuppet((p) => p)
+  const others = Object.values(puppet.parts)
+    .filter((p) => p.id !== puppet.root && !isWithinPart(puppet, part.id, p.id) && !isWithinPart(puppet, p.id, part.id))
+    .filter((p) => partsBelow(puppet, p.id).some((below) => Object.keys(below.art).length > 0))
+    .sort((a, b) => a.name.localeCompare(b.name))
+  return (
+    <Group id="masks" title="Masks" aside={<span className="cap">{part.masks.length || ''}</span>}>
+      {part.masks.map((mask, k) => (
+        <MaskRow key={`${mask.shape} ${k}`} part={part} mask={mask} at={k} />
+      ))}
+      <Pick
+        label="Mask by"
+        value=""
+        options={[{ id: '', label: 'Show only where another part is…' }, ...others.map((p) => ({ id: p.id, label: p.name }))]}
+        onChange={(shape) => shape && maskBy(part.id, shape)}
+      />
+      <p className="cap mt-1">Or drag its row onto another one.</p>
+    </Group>
+  )
+}
+
+function MaskRow({ part, mask, at }: { part: Part; mask: Mask; at: number }) {
+  const parts = usePuppet((p) => p.parts)
+  const drawings = usePuppet((p) => p.drawings)
+  const with_ = (change: Partial<Mask>): Mask[] => part.masks.map((m, k) => (k === at ? { ...m, ...change } : m))
+  const variants = () => {
+    const puppet = openPuppet()
+    const region = regionAround(puppet, [part.id, mask.shape])
+    return (['inside', 'outside'] as const).map((keep) => ({
+      puppet: run(puppet, setMasks, { part: part.id, masks: with_({ keep }) }),
+      region,
+    }))
+  }
+  const key = `${at} ${JSON.stringify(part.masks)} ${Object.keys(drawings).length} ${parts[mask.shape]?.name}`
+  const urls = useVariants(key, variants)
+  const shape = parts[mask.shape]?.name ?? ''
+  return (
+    <div className="mb-3">
+      <div className="flex items-center">
+        <p className="min-w-0 flex-1 truncate font-semibold">{part.name}, where does it show?</p>
+        <IconButton
+          label={`Take the mask by ${shape} away`}
+          onClick={() =>
+            set(
+              part,
+              part.masks.filter((_, k) => k !== at),
+              'Take mask away',
+            )
+          }
+        >
+          <X size={14} />
+        </IconButton>
+      </div>
+      <div role="radiogroup" aria-label={`Where ${part.name} shows`} className="mt-1 grid grid-cols-2 gap-3">
+        {(['inside', 'outside'] as const).map((keep, k) => (
+          <button
+            key={keep}
+            type="button"
+            role="radio"
+            aria-checked={mask.keep === keep}
+            className="text-left"
+            onClick={() => set(part, with_({ keep }), `${part.name} ${keep} ${shape}`)}
+          >
+            <span
+              className={`block aspect-square overflow-hidden rounded-xl bg-[var(--stage)] ${mask.keep === keep ? 'shadow-[0_0_0_2px_var(--verdigris)]' : 'opacity-75 hover:opacity-100'}`}
+            >
+              {urls[k] && <img src={urls[k]} alt="" draggable={false} className="size-full object-contain" />}
+            </span>
+            <span className="mt-1 flex items-center gap-1.5 text-xs">
+              <i
+                className={`size-3 flex-none rounded-full border-[1.5px] ${mask.keep === keep ? 'border-verdigris bg-verdigris shadow-[inset_0_0_0_2px_var(--panel)]' : 'border-quiet'}`}
+              />
+              <span className={`truncate ${mask.keep === keep ? 'font-semibold' : ''}`}>
+                {keep === 'inside' ? `Inside ${shape}` : 'Outside it'}
+              </span>
+            </span>
+          </button>
+        ))}
+      </div>
+      <div className="mt-1.5">
+        <Field label="Counts">
+          <Pick
+            label={`What of ${shape} counts`}
+            value={mask.by}
+            options={[
+              { id: 'area', label: 'its colour area' },
+              { id: 'paint', label: 'area and outline' },
+              { id: 'brightness', label: 'how bright it is' },
+            ]}
+            onChange={(by) => set(part, with_({ by: by as Mask['by'] }), 'Change mask')}
+          />
+        </Field>
+        <NumberField
+          label="Soft edge"
+          value={mask.soft ?? 0}
+          unit="px"
+          rest={0}
+          min={0}
+          max={200}
+          onChange={(soft) => soft !== null && set(part, with_({ soft }), 'Change mask')}
+        />
+      </div>
+    </div>
+  )
+}

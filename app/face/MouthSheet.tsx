@@ -1,0 +1,74 @@
+/** Building a mouth: which parts are what, how far it opens, and whether the jaw goes along. */
+import { useState } from 'react'
+import { lipsProblem, mouthEdits, type MouthParts } from '@marionette/core/artwork/mouth'
+import { freshId } from '@marionette/core/document/ids'
+import { restBounds } from '@marionette/core/document/tree'
+import { openPuppet, perform, usePuppet } from '../state/document'
+import { openPanel, selectNothing, useSession } from '../state/session'
+import { Button } from '../ui/Button'
+import { NumberField } from '../ui/NumberField'
+import { Sheet } from '../ui/Sheet'
+import { RolePick } from './RolePick'
+import { foundByName } from './roles'
+
+export default function MouthSheet() {
+  const puppet = usePuppet((p) => p)
+  const [parts, setParts] = useState<MouthParts | null>(null)
+  const [opening, setOpening] = useState(55)
+  const [face, setFace] = useState(() => foundByName(openPuppet(), /face|head|skull|muzzle/i))
+  const [jaw, setJaw] = useState(30)
+  const found = parts ?? {
+    lips: foundByName(puppet, /lips?\b|mouth/i) ?? '',
+    teethUpper: foundByName(puppet, /teeth(?!.*lower)|upper.*teeth/i),
+    teethLower: foundByName(puppet, /lower.*teeth|teeth.*lower/i),
+    tongue: foundByName(puppet, /tongue/i),
+    along: [],
+    below: [],
+  }
+  const change = (by: Partial<MouthParts>): void => setParts({ ...found, ...by })
+  const problem = found.lips === '' ? 'Choose the drawing that is the mouth.' : lipsProblem(puppet, found.lips)
+  const make = (): void => {
+    const now = openPuppet()
+    const box = restBounds(now, found.lips)
+    const line = box ? (box.minY + box.maxY) / 2 : 0
+    const plan = { parts: found, jaw: face && jaw > 0 ? { face, line, amount: jaw / 100 } : null, opening: opening / 100 }
+    if (!perform(mouthEdits(now, plan, freshId('mouth')), 'Build a mouth')) return
+    openPanel(null)
+    selectNothing()
+    useSession.setState({ shelfOpen: true })
+  }
+  return (
+    <Sheet
+      open
+      onClose={() => openPanel(null)}
+      title="Build a mouth"
+      text="Teeth and tongue get masks, the line of the lips goes on top, and sliders open, widen and bend it. All of it can be corrected by recording."
+    >
+      <RolePick label="Mouth" value={found.lips} onChange={(lips) => change({ lips: lips ?? '' })} />
+      <RolePick label="Upper teeth" value={found.teethUpper} onChange={(teethUpper) => change({ teethUpper })} />
+      <RolePick label="Lower teeth" value={found.teethLower} onChange={(teethLower) => change({ teethLower })} />
+      <RolePick label="Tongue" value={found.tongue} onChange={(tongue) => change({ tongue })} />
+      <RolePick label="Corners" value={found.along[0] ?? null} onChange={(part) => change({ along: part ? [part] : [] })} />
+      <RolePick label="Below it" value={found.below[0] ?? null} onChange={(part) => change({ below: part ? [part] : [] })} />
+      <RolePick label="Jaw in" value={face} onChange={setFace} />
+      <div className="mt-2 flex gap-6">
+        <NumberField
+          label="Opens by"
+          value={opening}
+          unit="% of its width"
+          min={5}
+          max={200}
+          digits={0}
+          onChange={(v) => v !== null && setOpening(v)}
+        />
+      </div>
+      <NumberField label="Jaw takes" value={jaw} unit="% of it" min={0} max={100} digits={0} onChange={(v) => v !== null && setJaw(v)} />
+      <div className="mt-4 flex items-center justify-end gap-3">
+        {problem && <p className="cap flex-1">{problem}</p>}
+        <Button kind="keep" disabled={problem !== null} onClick={make}>
+          Build the mouth
+        </Button>
+      </div>
+    </Sheet>
+  )
+}

@@ -1,0 +1,135 @@
+/** A typed line, spoken on the puppet at once; its sounds on a strip, where they can be moved. */
+import { Play, Square } from 'lucide-react'
+import { useEffect, useRef, useState, type PointerEvent } from 'react'
+import { toast } from 'sonner'
+import { VISEME_INFO } from '@marionette/core/document/visemes'
+import type { SpeechTrack } from '@marionette/core/motion/speech/track'
+import { Group } from '../details/Group'
+import { usePuppet } from '../state/document'
+import { lookAt, moveCue, setMood, speakLine, startPlaying, stopPlaying, usePlaying } from '../state/playing'
+import { Segments } from '../ui/Segments'
+
+export function SpeakGroup() {
+  const { line, track, isPlaying, isBusy } = usePlaying()
+  const [text, setText] = useState(line)
+  const canSpeak = usePuppet((p) => Object.values(p.parts).some((q) => (q.swap?.sets.length ?? 0) > 0) || p.controls.some((c) => c.voice))
+  const speak = (): void => {
+    if (isPlaying) return stopPlaying()
+    if (text.trim() === '') return void toast('Type something to say first.')
+    if (track && text === line) return startPlaying()
+    speakLine(text).catch(() => toast.error('The pronouncing dictionary could not be loaded. Reload the page to try again.'))
+  }
+  return (
+    <Group id="speak" title="Try a line">
+      <div className="flex h-10 items-center gap-2 rounded-full bg-tint pr-1 pl-4">
+        <input
+          aria-label="Line to speak"
+          className="min-w-0 flex-1 bg-transparent outline-none"
+          value={text}
+          maxLength={2000}
+          onChange={(e) => setText(e.target.value)}
+          onKeyDown={(e) => {
+            e.stopPropagation()
+            if (e.key === 'Enter') speak()
+          }}
+        />
+        <button
+          type="button"
+          aria-label={isPlaying ? 'Stop speaking' : 'Speak'}
+          disabled={isBusy || !canSpeak}
+          onClick={speak}
+          className="grid size-8 flex-none place-items-center rounded-full bg-ink text-panel disabled:opacity-40"
+        >
+          {isPlaying ? <Square size={12} fill="currentColor" /> : <Play size={14} fill="currentColor" />}
+        </button>
+      </div>
+      {!canSpeak && <p className="cap mt-1.5">Nothing speaks yet: give a swap its sounds, or build a mouth.</p>}
+      {isBusy && <p className="cap mt-1.5">Looking the words up…</p>}
+      <Moods />
+      {track && <Strip track={track} />}
+    </Group>
+  )
+}
+
+/** Sets of sounds by mood, to be changed while it speaks. */
+function Moods() {
+  const mood = usePlaying((s) => s.mood)
+  const names = usePuppet((p) => [...new Set(Object.values(p.parts).flatMap((q) => (q.swap?.sets ?? []).map((s) => s.name)))].join('\n'))
+  const list = names === '' ? [] : names.split('\n')
+  if (list.length < 2 || list.length > 4) return null
+  return (
+    <div className="mt-2">
+      <Segments
+        label="Mood"
+        value={list.includes(mood) ? mood : list[0]!}
+        options={list.map((name) => ({ value: name, label: name }))}
+        onChange={setMood}
+      />
+    </div>
+  )
+}
+
+/** Pixels for a second of speech. */
+const SCALE = 150
+
+function Strip({ track }: { track: SpeechTrack }) {
+  const head = useRef<HTMLElement>(null)
+  const frame = useRef<HTMLDivElement>(null)
+  const drag = useRef<number | null>(null)
+  useEffect(
+    () =>
+      usePlaying.subscribe(({ time }) => {
+        if (!head.current) return
+        head.current.style.opacity = time === null ? '0' : '1'
+        head.current.style.transform = `translateX(${(time ?? 0) * SCALE}px)`
+        const box = frame.current
+        if (box && time !== null && (time * SCALE < box.scrollLeft || time * SCALE > box.scrollLeft + box.clientWidth - 30))
+          box.scrollLeft = time * SCALE - 30
+      }),
+    [],
+  )
+  const timeAt = (e: PointerEvent): number => {
+    const box = frame.current!
+    return (e.clientX - box.getBoundingClientRect().left + box.scrollLeft) / SCALE
+  }
+  return (
+    <div
+      ref={frame}
+      role="group"
+      aria-label="Sounds of the line"
+      className="scroll-thin relative mt-2.5 h-14 overflow-x-auto rounded-lg bg-tint"
+      onPointerMove={(e) => drag.current !== null && moveCue(drag.current, timeAt(e))}
+      onPointerUp={() => (drag.current = null)}
+    >
+      <div className="relative h-full" style={{ width: track.duration * SCALE }} onClick={(e) => lookAt(timeAt(e as never))}>
+        {track.cues.map((cue, k) => {
+          const until = track.cues[k + 1]?.at ?? track.duration
+          const isRest = cue.viseme === 'rest'
+          return (
+            <span
+              key={k}
+              data-viseme={cue.viseme}
+              className={`absolute top-1.5 bottom-1.5 overflow-hidden border-l-2 pl-0.5 text-[10px]/[14px] ${isRest ? 'border-hair' : cue.viseme === 'mbp' ? 'border-cord bg-cord-soft' : 'border-verdigris bg-panel'}`}
+              style={{ left: cue.at * SCALE, width: (until - cue.at) * SCALE }}
+            >
+              {isRest ? '' : VISEME_INFO[cue.viseme].label.split(' ')[0]}
+              {k > 0 && (
+                <i
+                  className="absolute inset-y-0 -left-1 w-2.5 cursor-ew-resize"
+                  title="Drag to move where it begins"
+                  onPointerDown={(e) => {
+                    drag.current = k
+                    e.currentTarget.parentElement!.parentElement!.parentElement!.setPointerCapture(e.pointerId)
+                    e.stopPropagation()
+                  }}
+                  onClick={(e) => e.stopPropagation()}
+                />
+              )}
+            </span>
+          )
+        })}
+        <i ref={head} className="pointer-events-none absolute inset-y-0 left-0 w-0.5 bg-ink opacity-0" />
+      </div>
+    </div>
+  )
+}

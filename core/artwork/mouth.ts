@@ -1,0 +1,188 @@
+/**
+ * Building a mouth that is moved by controls: lips that open, widen, smile and frown by responses proposed from their own
+ * outline, teeth and tongue that show only inside of them, and a jaw that goes along below a line. All of it is ordinary:
+ * the rigger corrects it by recording.
+ */
+import { partChannel } from '../document/channels'
+import type { ControlId, DrawingId, PartId } from '../document/ids'
+import { newControl, newPart, newResponse } from '../document/new'
+import type { Change, ChangeOf, Control, Drawing, Puppet, Response, Voice } from '../document/schema'
+import { drawingOf, restBounds } from '../document/tree'
+import { edit, type Edit } from '../edit/command'
+import { addControl } from '../edit/controls'
+import { changeArt } from '../edit/joints'
+import { setMasks } from '../edit/layering'
+import { addArtwork, movePart } from '../edit/parts'
+import { addResponse } from '../edit/responses'
+import { lowerStretches, movedPoints, widestOutline } from './outlineMoves'
+
+export interface MouthParts {
+  /** The drawing whose closed outline is the mouth. */
+  readonly lips: PartId
+  readonly teethUpper: PartId | null
+  readonly teethLower: PartId | null
+  readonly tongue: PartId | null
+  /** Drawings that go along with the corners of the lips: dimples, a moustache. */
+  readonly along: readonly PartId[]
+  /** What goes down below the lips with them: a shadow, a chin. */
+  readonly below: readonly PartId[]
+}
+
+export interface Jaw {
+  /** The drawing of the face whose lower part follows. */
+  readonly face: PartId
+  /** Canvas y of the line through it, and how much of the opening the chin takes, 0 to 1. */
+  readonly line: number
+  readonly amount: number
+}
+
+export interface MouthPlan {
+  readonly parts: MouthParts
+  readonly jaw: Jaw | null
+  /** How far it opens, as a share of its width. */
+  readonly opening: number
+}
+
+interface MouthBox {
+  readonly x: number
+  readonly half: number
+}
+
+/** What lies further out than this, in half widths, goes along with the corner as one piece. */
+const NEAR_CORNER = 0.6
+
+/** How a spot of the lips moves: `u` is -1 at one corner, 1 at the other. */
+type Move = (u: number, isLower: boolean) => readonly [number, number]
+
+/** What moves the points of the lips; `move` is told where a spot is between the corners. */
+function lipsChange(puppet: Puppet, part: PartId, drawing: Drawing, box: MouthBox, move: Move): ChangeOf<'points'> {
+  const main = widestOutline(drawing)
+  const lower = main ? lowerStretches(main) : []
+  return movedPoints(puppet, part, drawing, (spot, path, stretch) => move((spot.x - box.x) / box.half, path === main && lower[stretch]!))
+}
+
+const shifted = (part: PartId, field: 'x' | 'y', by: number): Change => ({
+  ...{ kind: 'channel', muted: false, scale: 1 },
+  ...{ channel: partChannel(part, field), by },
+})
+
+/** The chin and all below a line of the face go down; the skin between is stretched. */
+function jawChange(puppet: Puppet, { face, line, amount }: Jaw, by: number): Change[] {
+  const part = puppet.parts[face]
+  const drawing = part && drawingOf(puppet, part)
+  const box = restBounds(puppet, face)
+  if (!part || !drawing || !box || box.maxY <= line || amount === 0) return []
+  const change = movedPoints(puppet, face, drawing, ({ y }) => {
+    const t = Math.min(1, Math.max(0, (y - line) / (box.maxY - line)))
+    return [0, amount * by * t * t * (3 - 2 * t)]
+  })
+  return change.ids.length === 0 ? [] : [change]
+}
+
+/** Why a part cannot be lips, in a sentence; null where it can. */
+export function lipsProblem(puppet: Puppet, part: PartId): string | null {
+  const drawing = puppet.parts[part] && drawingOf(puppet, puppet.parts[part])
+  if (!drawing || puppet.parts[part]!.content.kind !== 'drawing')
+    return 'The mouth has to be a drawing: points of pictures cannot be recorded.'
+  return widestOutline(drawing) ? null : 'The mouth needs a closed outline, so that something can show inside of it.'
+}
+
+/**
+ * The edits that build a mouth. The line of the lips is drawn on top of what shows inside, once, as a part of its own.
+ *
+ * @param id what new ids begin with
+ */
+export function mouthEdits(puppet: Puppet, { parts, jaw, opening }: MouthPlan, id: string): Edit[] {
+  const lips = puppet.parts[parts.lips]!
+  const drawing = drawingOf(puppet, lips)!
+  const box = restBounds(puppet, parts.lips)!
+  const mouth = { x: (box.minX + box.maxX) / 2, half: Math.max(1, (box.maxX - box.minX) / 2) }
+  const h = opening * 2 * mouth.half
+  const outline = lineOnTop(puppet, parts.lips, drawing, `${id}-line`)
+  const faces: (readonly [PartId, DrawingId])[] = [[parts.lips, drawing.id], ...(outline ? [[outline.part, outline.drawing] as const] : [])]
+  const along = parts.along.flatMap((part) => {
+    const own = puppet.parts[part] && drawingOf(puppet, puppet.parts[part])
+    return own && puppet.parts[part]!.content.kind === 'drawing' ? [{ part, drawing: own }] : []
+  })
+  const lipsBy = (move: Move): Change[] => [
+    ...faces.map(([part, of]) => ({ ...lipsChange(puppet, parts.lips, drawing, mouth, move), part, drawing: of })),
+    ...along.map((a) => lipsChange(puppet, a.part, a.drawing, mouth, (u) => move(Math.abs(u) > NEAR_CORNER ? Math.sign(u) : u, false))),
+  ]
+  const inside = [parts.teethUpper, parts.teethLower, parts.tongue].filter((p) => p !== null)
+  const masks = inside.map((part) =>
+    edit(setMasks, { part, masks: [...puppet.parts[part]!.masks, { shape: parts.lips, keep: 'inside' as const, by: 'area' as const }] }),
+  )
+  const made: { control: Control; response: Response }[] = []
+  const slider = (
+    key: string,
+    name: string,
+    voice: Voice | null,
+    isOneSided: boolean,
+    stops: readonly (readonly [number, Change[]])[],
+  ): void => {
+    const control: Control = {
+      ...newControl(`${id}-${key}` as ControlId, name),
+      ...{ group: 'Mouth', colour: 4, ...(isOneSided && { range: { min: 0, max: 1, rest: 0 } }), ...(voice && { voice }) },
+    }
+    const response: Response = {
+      ...newResponse(`${id}-${key}-answer`, `Mouth ${name.toLowerCase()}`, 'ruler', [
+        { kind: 'channel', channel: `control/${control.id}/value` },
+      ]),
+      stops: stops.filter(([, changes]) => changes.length > 0).map(([at, changes], k) => ({ id: `s${k + 1}`, at: [at], changes })),
+    }
+    if (response.stops.length > 0) made.push({ control, response })
+  }
+  const bow = (u: number): number => Math.max(0, 1 - u * u)
+  const down = (part: PartId | null, by: number): Change[] => (part === null ? [] : [shifted(part, 'y', by)])
+  slider('open', 'Open', 'open', true, [
+    [
+      1,
+      [
+        ...lipsBy((u, isLower) => [-0.06 * mouth.half * u, (isLower ? 0.72 : -0.28) * h * bow(u)]),
+        // Upper teeth are the skull's; all else goes with the jaw.
+        ...down(parts.teethLower, 0.7 * h),
+        ...down(parts.tongue, 0.35 * h),
+        ...parts.below.flatMap((part) => down(part, 0.62 * h)),
+        ...(jaw ? jawChange(puppet, jaw, h) : []),
+      ],
+    ],
+  ])
+  slider('wide', 'Width', 'wide', false, [
+    [-1, lipsBy((u) => [-0.42 * mouth.half * u, 0])],
+    [1, lipsBy((u) => [0.2 * mouth.half * u, 0])],
+  ])
+  slider('mood', 'Mood', null, false, [
+    [-1, lipsBy((u) => [-0.08 * mouth.half * u, 0.36 * mouth.half * (2 * Math.min(1, u * u) - 1)])],
+    [1, lipsBy((u) => [0.1 * mouth.half * u, -0.2 * mouth.half * (2 * Math.min(1, u * u) - 1)])],
+  ])
+  slider('teeth', 'Teeth', 'teeth', true, [[1, [...down(parts.teethUpper, 0.3 * h), ...down(parts.teethLower, -0.25 * h)]]])
+  slider('tongue', 'Tongue', 'tongue', true, [[1, down(parts.tongue, -0.3 * h)]])
+  return [
+    ...(outline?.edits ?? []),
+    ...masks,
+    ...made.flatMap(({ control, response }) => [edit(addControl, { control }), edit(addResponse, { response })]),
+  ]
+}
+
+/** The line of the lips as a part of its own on top of its siblings; null where there is none to be drawn. */
+function lineOnTop(puppet: Puppet, lips: PartId, drawing: Drawing, id: string): { part: PartId; drawing: DrawingId; edits: Edit[] } | null {
+  const part = puppet.parts[lips]!
+  if (!drawing.shapes.some((s) => s.ink && s.line) || part.parent === null) return null
+  const line: Drawing = { ...drawing, id: `${id}-drawing`, shapes: drawing.shapes.flatMap((s) => (s.line ? [{ ...s, ink: null }] : [])) }
+  const bare: Drawing = { ...drawing, shapes: drawing.shapes.map((s) => (s.ink ? { ...s, line: null } : s)).filter((s) => s.ink) }
+  const copy = {
+    ...newPart(id, `${part.name} line`, { kind: 'drawing' }),
+    pivot: part.pivot,
+    home: part.home,
+    art: { [puppet.view]: line.id },
+  }
+  const top = puppet.parts[part.parent]!.children.length
+  return {
+    ...{ part: id, drawing: line.id },
+    edits: [
+      edit(addArtwork, { parent: part.parent, parts: [copy], drawings: [line] }),
+      edit(movePart, { part: id, parent: part.parent, index: top }),
+      edit(changeArt, { drawings: [bare], pictures: [] }),
+    ],
+  }
+}

@@ -1,0 +1,62 @@
+/**
+ * What plays at a time: speech on mouths, flipbooks on swaps. It is laid over the pose and never written into it, so that
+ * whatever was shown is there again by itself, in whichever order things began and ended.
+ */
+import { channelOf, partChannel } from '../document/channels'
+import { controlChannel, rangeAlong, type Control, type Puppet, type Swap } from '../document/schema'
+import { visemeIn, type Viseme } from '../document/visemes'
+import { timedPage } from './flipbook'
+import { mouthAt, shownAt, type MouthForm, type SpeechTrack } from './speech/track'
+
+export interface Playing {
+  /** Seconds since it began. */
+  readonly time: number
+  readonly speech: SpeechTrack | null
+  /** Name of the set of sounds in use; the first of a swap where it has none of the name. */
+  readonly mood: string
+}
+
+/** The alternate that stands for a sound in a set, or for the nearest that it has; null where it has none. */
+export function alternateFor({ sets }: Pick<Swap, 'sets'>, viseme: Viseme, mood = ''): number | null {
+  const set = sets.find((s) => s.name === mood) ?? sets[0]
+  if (!set) return null
+  const found = visemeIn((v) => set.sounds[v] !== undefined, viseme)
+  return found === null ? null : set.sounds[found]!
+}
+
+/** Values of channels that play over the pose of a puppet. */
+export function playedValues(puppet: Puppet, { time, speech, mood }: Playing): Record<string, number> {
+  const out: Record<string, number> = {}
+  if (speech) {
+    for (const { id, swap } of Object.values(puppet.parts)) if (swap && swap.sets.length > 0) speak(id, swap, speech, time, mood, out)
+    const form = mouthAt(speech, time)
+    for (const control of puppet.controls) if (control.voice) out[controlChannel(control)] = voiced(control, form)
+  }
+  for (const flipbook of puppet.flipbooks) {
+    const page = timedPage(flipbook, time)
+    if (page !== null && isAtRest(puppet, flipbook.channel)) out[flipbook.channel] = page
+  }
+  return out
+}
+
+/** A flipbook on a timer interrupts nothing that somebody chose: only where its channel is at rest does it show. */
+const isAtRest = (puppet: Puppet, address: string): boolean => {
+  const channel = channelOf(puppet, address)
+  return channel !== null && (puppet.pose[channel.address] ?? channel.rest) === channel.rest
+}
+
+function speak(part: string, swap: Swap, speech: SpeechTrack, time: number, mood: string, out: Record<string, number>): void {
+  const { viseme, before, way } = shownAt(speech, time, swap.melt.how === 'cut' ? 0 : swap.melt.seconds)
+  const [to, from] = [alternateFor(swap, viseme, mood), before === null ? null : alternateFor(swap, before, mood)]
+  if (to === null) return
+  out[partChannel(part, 'alternate')] = to
+  out[partChannel(part, 'before')] = from ?? 0
+  out[partChannel(part, 'way')] = from === null || from === to ? 1 : way
+}
+
+/** The value of a control of a mouth: from rest up for what only grows, to both sides for how wide it is. */
+function voiced(control: Control, form: MouthForm): number {
+  const { min, max, rest } = rangeAlong(control, 'value')
+  const share = form[control.voice!]
+  return share >= 0 ? rest + share * (max - rest) : rest + share * (rest - min)
+}

@@ -1,0 +1,80 @@
+import { dictionary } from 'cmu-pronouncing-dictionary'
+import { beforeAll, describe, expect, test } from 'vitest'
+import type { CanvasKit } from 'canvaskit-wasm'
+import { playedValues } from '@marionette/core/motion/playing'
+import { trackOfLine } from '@marionette/core/motion/speech/track'
+import { compile } from '@marionette/core/rig/compile'
+import { poseRig } from '@marionette/core/rig/evaluate'
+import { frameBounds } from '@marionette/core/rig/probe'
+import { loadCanvasKit } from '@marionette/render/node'
+import { renderPixels } from '@marionette/render/pixels'
+import { DEMOS } from '../demos'
+
+const marlo = DEMOS['marlo']!().puppet
+const rig = compile(marlo)
+const named = (name: string): string => Object.values(marlo.parts).find((p) => p.name === name && p.id !== marlo.root)!.id
+
+let CK: CanvasKit
+beforeAll(async () => {
+  CK = await loadCanvasKit()
+})
+
+const control = (name: string, axis = 'value'): string => `control/${marlo.controls.find((c) => c.name === name)!.id}/${axis}`
+/** Height of the open mouth, canvas px. */
+function openness(values: Record<string, number>): number {
+  const box = frameBounds(poseRig(rig, values), new Set([named('Lips')]))!
+  return box.maxY - box.minY
+}
+/** How much of a colour is seen in a box of the face, px. */
+function seen(values: Record<string, number>, part: string, isIt: (r: number, g: number, b: number) => boolean): number {
+  const rest = frameBounds(poseRig(rig, {}), new Set([named(part)]))!
+  const region = { minX: rest.minX - 10, maxX: rest.maxX + 10, minY: rest.minY - 10, maxY: rest.maxY + 40 }
+  const { data } = renderPixels(CK, poseRig(rig, values), { region, scale: 1 })
+  let count = 0
+  for (let i = 0; i < data.length; i += 4) if (isIt(data[i]!, data[i + 1]!, data[i + 2]!)) count++
+  return count
+}
+const isWhite = (r: number, g: number, b: number): boolean => r > 240 && g > 235 && b > 220
+const isRed = (r: number, g: number, b: number): boolean => Math.abs(r - 0xcb) < 12 && Math.abs(g - 0x5f) < 14 && Math.abs(b - 0x57) < 14
+
+describe('Marlo’s mouth', () => {
+  test('shows teeth and tongue only while it is open, and closes for m, b and p of a line in two moods', () => {
+    expect(seen({}, 'Lips', isWhite) + seen({}, 'Lips', isRed)).toBe(0)
+    const open = { [control('Open')]: 1, [control('Teeth')]: 1, [control('Tongue')]: 1 }
+    expect(seen(open, 'Lips', isWhite)).toBeGreaterThan(150)
+    expect(seen(open, 'Lips', isRed)).toBeGreaterThan(80)
+    const speech = trackOfLine('Good morning, post! Maybe a bumpy map.', (w) => (Object.hasOwn(dictionary, w) ? dictionary[w] : undefined))
+    for (const mood of [-1, 1]) {
+      const closed = openness({ [control('Mood')]: mood })
+      const at = (time: number): number => openness({ ...playedValues(marlo, { time, speech, mood: '' }), [control('Mood')]: mood })
+      for (const cue of speech.cues.filter((c) => c.viseme === 'mbp')) expect(at(cue.at + 0.02)).toBeCloseTo(closed, 6)
+      const aa = speech.cues.find((c) => c.viseme === 'aa')!
+      expect(at(aa.at + 0.01)).toBeGreaterThan(closed + 15)
+    }
+  })
+
+  test('upper teeth stay with the skull while the jaw goes down', () => {
+    const place = (part: string, open: number): number[] => {
+      const p = 6 * rig.parts.index.get(named(part))!
+      return [...poseRig(rig, { [control('Open')]: open }).parts.subarray(p, p + 6)]
+    }
+    expect(place('Teeth upper', 1)).toEqual(place('Teeth upper', 0))
+    expect(place('Tongue', 1)[5]! - place('Tongue', 0)[5]!).toBeGreaterThan(5)
+    const chin = (values: Record<string, number>): number => frameBounds(poseRig(rig, values), new Set([named('Face')]))!.maxY
+    expect(chin({ [control('Open')]: 1 }) - chin({})).toBeGreaterThan(6)
+  })
+})
+
+describe('Marlo’s eyes', () => {
+  test('close whole, look within the white, and blink by themselves', () => {
+    expect(seen({}, 'Eye white right', isWhite)).toBeGreaterThan(200)
+    expect(seen({ [control('Lids')]: 1 }, 'Eye white right', isWhite)).toBeLessThan(12)
+    const blinks = Array.from({ length: 600 }, (_, k) => playedValues(marlo, { time: k / 20, speech: null, mood: '' }))
+    expect(blinks.filter((v) => v[control('Lids')] === 1).length).toBeGreaterThan(3)
+  })
+
+  test('turning the head leaves closed lids closed', () => {
+    const closed = { [control('Lids')]: 1 }
+    for (const x of [-1, 1]) expect(seen({ ...closed, [control('Head turn', 'x')]: x }, 'Eye white right', isWhite)).toBeLessThan(30)
+  })
+})

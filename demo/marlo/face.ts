@@ -1,0 +1,31 @@
+/** Marlo's face: a mouth that speaks and feels, eyes that look and blink. */
+import { eyesEdits } from '@marionette/core/artwork/eyes'
+import { mouthEdits } from '@marionette/core/artwork/mouth'
+import type { Puppet } from '@marionette/core/document/schema'
+import { applyEdits } from '@marionette/core/edit/command'
+
+const partNamed = (puppet: Puppet, name: string): string =>
+  Object.values(puppet.parts).find((p) => p.name === name && p.id !== puppet.root)!.id
+
+/** Canvas y of the line below which the face goes down with the jaw. */
+const JAW_LINE = 300
+
+export function withFace(puppet: Puppet): Puppet {
+  const named = (name: string): string => partNamed(puppet, name)
+  const mouth = mouthEdits(
+    puppet,
+    {
+      parts: {
+        ...{ lips: named('Lips'), teethUpper: named('Teeth upper'), teethLower: null, tongue: named('Tongue') },
+        along: [named('Mouth corners')],
+        below: [named('Lip shadow')],
+      },
+      ...{ jaw: { face: named('Face'), line: JAW_LINE, amount: 0.3 }, opening: 0.55 },
+    },
+    'marlo-mouth',
+  )
+  const eyes = ['right', 'left'].map((side) => ({
+    ...{ white: named(`Eye white ${side}`), iris: named(`Iris ${side}`), lid: named(`Lid ${side}`), lashes: [named(`Lash ${side}`)] },
+  }))
+  return applyEdits(puppet, [...mouth, ...eyesEdits(puppet, { eyes, reach: 0.8, every: 3.6 }, 'marlo-eyes')]).puppet
+}
