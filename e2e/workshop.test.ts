@@ -169,7 +169,7 @@ describe('the frame', () => {
     await editor.page.keyboard.press('Escape')
     await editor.page.waitForSelector('[role=dialog]', { hidden: true })
     await editor.key('Shift', '4')
-    await editor.page.waitForSelector('::-p-text(Here mouths, eyes and brows will get their masks)')
+    await editor.page.waitForSelector('button::-p-text(Build a mouth)')
   })
 
   test('the wheel zooms at the pointer to 6400% and Space pans', async () => {

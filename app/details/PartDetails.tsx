@@ -33,7 +33,13 @@ export function PartDetails({ id }: { id: string }) {
   const picture = usePuppet((p) => (part ? pictureOf(p, part) : null))
   const atRest = useSession((s) => s.bench === 'bones')
   if (!part) return null
-  const kind = part.content.kind === 'group' ? `Group of ${part.children.length}` : part.content.kind === 'picture' ? 'Picture' : 'Drawing'
+  const kind = part.swap
+    ? `Swap of ${part.children.length}`
+    : part.content.kind === 'group'
+      ? `Group of ${part.children.length}`
+      : part.content.kind === 'picture'
+        ? 'Picture'
+        : 'Drawing'
   return (
     <>
       <NameHeading

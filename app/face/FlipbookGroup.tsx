@@ -46,7 +46,7 @@ export function FlipbookGroup({ part }: { part: Part & { swap: Swap } }) {
 const WAYS = [
   { value: 'forward', label: 'On' },
   { value: 'back', label: 'Back' },
-  { value: 'both', label: 'On and back' },
+  { value: 'both', label: 'Both' },
 ] as const
 const ENDS = [
   { value: 'once', label: 'Once' },

@@ -70,7 +70,7 @@ function Moods() {
 }
 
 /** Pixels for a second of speech. */
-const SCALE = 150
+const SCALE = 260
 
 function Strip({ track }: { track: SpeechTrack }) {
   const head = useRef<HTMLElement>(null)
@@ -109,10 +109,10 @@ function Strip({ track }: { track: SpeechTrack }) {
             <span
               key={k}
               data-viseme={cue.viseme}
-              className={`absolute top-1.5 bottom-1.5 overflow-hidden border-l-2 pl-0.5 text-[10px]/[14px] ${isRest ? 'border-hair' : cue.viseme === 'mbp' ? 'border-cord bg-cord-soft' : 'border-verdigris bg-panel'}`}
+              className={`absolute top-1.5 bottom-1.5 border-l-2 text-[10px]/[14px] ${isRest ? 'border-hair' : cue.viseme === 'mbp' ? 'border-cord bg-cord-soft' : 'border-verdigris bg-panel'}`}
               style={{ left: cue.at * SCALE, width: (until - cue.at) * SCALE }}
             >
-              {isRest ? '' : VISEME_INFO[cue.viseme].label.split(' ')[0]}
+              <span className="block overflow-hidden pl-0.5">{isRest ? '' : VISEME_INFO[cue.viseme].label.split(' ')[0]}</span>
               {k > 0 && (
                 <i
                   className="absolute inset-y-0 -left-1 w-2.5 cursor-ew-resize"

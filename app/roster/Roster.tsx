@@ -1,5 +1,5 @@
 /** Left: the tree of parts, and in Bones the tree of bones in the same place with the same manners. */
-import { Combine, Eye, EyeOff, FolderPlus, Layers, Link2, Lock, MessageSquare, Scissors, Shapes, Spline } from 'lucide-react'
+import { Combine, Eye, EyeOff, FolderPlus, Layers, Layers2, Link2, Lock, MessageSquare, Scissors, Shapes, Spline } from 'lucide-react'
 import { useMemo, useState } from 'react'
 import { freshId } from '@marionette/core/document/ids'
 import { newPart } from '@marionette/core/document/new'
@@ -214,6 +214,7 @@ function PartTags({ id }: { id: string }) {
         </span>
       )}
       {part.merged !== null && <Combine size={13} aria-label="Is merged to one picture" />}
+      {part.swap && <Layers2 size={13} aria-label="Is a swap" />}
       {part.masks.length > 0 && <Scissors size={13} aria-label="Is masked" />}
       {bound === 'whole' && <Link2 size={13} aria-label="Follows a bone" />}
       {bound === 'blended' && <Spline size={13} aria-label="Bends with bones" />}

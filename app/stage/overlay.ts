@@ -58,7 +58,9 @@ export function drawOverlay(pen: Pen, camera: Camera, model: StageModel): void {
   if (hover.kind === 'part' && hover.ids[0] !== selection.ids[0]) outlineParts(pen, camera, model, hover, colours.twine, 1.25)
   if (selection.kind === 'part') outlineParts(pen, camera, model, selection, colours.cord, 1.75)
   const tool = tools[bench]
-  const isPosing = tool === 'pose' || (tool === undefined && bench !== 'parts')
+  // On a face bones would hide what is looked at; the one at hand shows all the same.
+  const isPosing =
+    bench === 'face' ? selection.kind === 'bone' && selection.ids.length > 0 : tool === 'pose' || (tool === undefined && bench !== 'parts')
   const showsBones = bench === 'bones' || (bench !== 'send' && isPosing)
   if (showsBones) {
     drawBones(pen, camera, model, colours)

@@ -11,6 +11,7 @@ import { isRestShown, useSession } from '../state/session'
 import { onLive } from '../state/live'
 import { hearsSpeed, SpeedMeter, useHeldSpeeds } from '../state/speeds'
 import { stageModel, type StageModel } from '../state/stageModel'
+import { partsBelow } from '@marionette/core/document/tree'
 import { frameBounds } from '@marionette/core/rig/probe'
 import type { Bounds } from '@marionette/core/geometry/bounds'
 import { frameRegion, type Camera } from './camera'
@@ -27,6 +28,12 @@ const COARSE = 0.5
 const SETTLE_MS = 140
 /** A picture that takes this long is shifted and stretched as it is while the camera moves, and drawn anew afterwards. */
 const HEAVY_DRAW_MS = 90
+
+/** The part that is the head, by its role or its name; null where none is. */
+function headOf(puppet: Puppet): string | null {
+  const all = Object.values(puppet.parts).filter((p) => p.id !== puppet.root)
+  return (all.find((p) => p.role === 'head') ?? all.find((p) => /^(head|face)\b/i.test(p.name)))?.id ?? null
+}
 
 /** Whether a puppet has nothing to show. */
 const isBare = (puppet: Puppet): boolean => Object.keys(puppet.drawings).length + Object.keys(puppet.pictures).length === 0
@@ -70,9 +77,10 @@ export class StageView {
         this.skia?.painter.refresh()
         this.invalidate(true)
       }),
-      useSession.subscribe((s, before) =>
-        this.invalidate(s.bench !== before.bench || s.theme !== before.theme || isRestShown(s) !== isRestShown(before)),
-      ),
+      useSession.subscribe((s, before) => {
+        if (s.bench !== before.bench && this.isFramedWhole && (s.bench === 'face') !== (before.bench === 'face')) this.frameHome()
+        this.invalidate(s.bench !== before.bench || s.theme !== before.theme || isRestShown(s) !== isRestShown(before))
+      }),
     )
     this.cleanUps.push(
       useHeldSpeeds.subscribe(() => this.invalidate(true)),
@@ -136,7 +144,7 @@ export class StageView {
     this.ratio = window.devicePixelRatio || 1
     this.overlay.width = Math.round(width * this.ratio)
     this.overlay.height = Math.round(height * this.ratio)
-    if (!this.framed || this.isFramedWhole) this.frameAll()
+    if (!this.framed || this.isFramedWhole) this.frameHome()
     else this.setCamera({ ...this.camera, x: this.camera.x + (width - before.width) / 2, y: this.camera.y + (height - before.height) / 2 })
     this.invalidate(true)
   }
@@ -157,6 +165,18 @@ export class StageView {
     this.framed = true
     const shown = this.model() && frameBounds(this.model()!.frame)
     const box: Bounds = shown ?? { minX: 0, minY: 0, maxX: puppet.canvas.width, maxY: puppet.canvas.height }
+    this.setCamera(frameRegion(box, this.width, this.height))
+    this.isFramedWhole = true
+  }
+
+  /** Frames what a bench is about: the head in Face where there is one, else all. */
+  private frameHome(): void {
+    const { puppet } = useDocument.getState()
+    const head = useSession.getState().bench === 'face' && puppet ? headOf(puppet) : null
+    const frame = head === null ? undefined : this.model()?.frame
+    const box = frame && this.width >= 2 && frameBounds(frame, new Set(partsBelow(puppet!, head!).map((p) => p.id)))
+    if (!box) return this.frameAll()
+    this.framed = true
     this.setCamera(frameRegion(box, this.width, this.height))
     this.isFramedWhole = true
   }

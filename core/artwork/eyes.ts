@@ -5,13 +5,14 @@
 import { partChannel } from '../document/channels'
 import type { PartId } from '../document/ids'
 import { newControl, newResponse } from '../document/new'
-import type { Change, Control, Flipbook, Puppet, Stop } from '../document/schema'
-import { drawingOf, restBounds } from '../document/tree'
+import type { Change, ChangeOf, Control, Flipbook, Path, Puppet, Stop } from '../document/schema'
+import { drawingOf, restBounds, restMatrix } from '../document/tree'
 import { edit, type Edit } from '../edit/command'
 import { addControl } from '../edit/controls'
 import { setMasks } from '../edit/layering'
 import { addResponse } from '../edit/responses'
 import { setFlipbook } from '../edit/swaps'
+import { flatten, mapPath } from '../geometry/path'
 import { lowerStretches, movedPoints, widestOutline } from './outlineMoves'
 
 export interface EyeParts {
@@ -52,26 +53,40 @@ function gazeChanges(puppet: Puppet, { white, iris }: EyeParts, reach: number, x
   return [...moved(iris, 'x', (reach * room('minX', 'maxX') * x) / size), ...moved(iris, 'y', (-reach * room('minY', 'maxY') * y) / size)]
 }
 
-/** How far handles of a lid go, in shares of the way from the middle of the white to its rim. */
-const BEYOND = 1.22
+/** A curve stays within its handles: how far they have to go, in shares of the way to the rim, for it to reach a depth. */
+function beyondFor(depthAt: (beyond: number) => number, wanted: number): number {
+  let beyond = 1
+  while (beyond < 3 && depthAt(beyond) < wanted) beyond += 0.02
+  return beyond
+}
+
+/** Canvas y of the lowest spot of an outline once a change has moved it. */
+function lowestOf(puppet: Puppet, part: PartId, path: Path, { ids, by }: ChangeOf<'points'>): number {
+  const at = new Map(ids.map((id, k) => [id, 6 * k]))
+  const shift = (i: number, k: number): number => by[(at.get(path.ids[i]!) ?? NaN) + k] ?? 0
+  const moved: Path = {
+    ...path,
+    anchors: path.anchors.map((v, k) => v + shift(k >> 1, k & 1)),
+    handles: path.handles.map((v, k) => v + shift(k >> 2, 2 + (k & 3))),
+  }
+  const points = flatten(mapPath(moved, restMatrix(puppet, part)), 0.1)
+  return Math.max(...points.filter((_, k) => k % 2 === 1))
+}
 
 /** The lower edge of the lid, and its lashes, come down to the rim of the white. */
 function closing(puppet: Puppet, { white, lid, lashes }: EyeParts): Change[] {
   const box = restBounds(puppet, white)!
   const [cx, cy] = [(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2]
   const [rx, ry] = [(box.maxX - box.minX) / 2, (box.maxY - box.minY) / 2]
-  // A curve stays within its handles: they go further than the rim that it has to reach.
-  const rimAt = (x: number): number => cy + BEYOND * ry * Math.sqrt(Math.max(0, 1 - ((x - cx) / (1.06 * rx)) ** 2))
+  const rimAt = (x: number, beyond: number): number => cy + beyond * ry * Math.sqrt(Math.max(0, 1 - ((x - cx) / (1.06 * rx)) ** 2))
   const drawing = lid === null ? null : drawingOf(puppet, puppet.parts[lid]!)
   const main = drawing && widestOutline(drawing)
   const lower = main ? lowerStretches(main) : []
-  const lids = main
-    ? [
-        movedPoints(puppet, lid!, drawing, ({ x, y }, path, stretch) =>
-          path === main && lower[stretch] ? [0, Math.max(0, rimAt(x) - y)] : [0, 0],
-        ),
-      ]
-    : []
+  const closedTo = (beyond: number): ChangeOf<'points'> =>
+    movedPoints(puppet, lid!, drawing!, ({ x, y }, path, stretch) =>
+      path === main && lower[stretch] ? [0, Math.max(0, rimAt(x, beyond) - y)] : [0, 0],
+    )
+  const lids = main ? [closedTo(beyondFor((k) => lowestOf(puppet, lid!, main, closedTo(k)), cy + ry + 1))] : []
   const lines = lashes.flatMap((part) => {
     const line = drawingOf(puppet, puppet.parts[part]!)
     const own = restBounds(puppet, part)

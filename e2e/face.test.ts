@@ -1,0 +1,184 @@
+/** A face through the real interface: mouth and eyes built of plain parts, a line spoken, moods, masks by dragging, flipbooks. */
+import type { ElementHandle, Page } from 'puppeteer-core'
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import type { Puppet } from '@marionette/core/document/schema'
+import { posePuppet } from '@marionette/core/rig/evaluate'
+import { frameBounds } from '@marionette/core/rig/probe'
+import type { Editor } from './editor'
+import { startSession, type Session } from './session'
+
+const eye = (side: string, x: number): string =>
+  `<g id="Eye ${side}"><ellipse id="White ${side}" cx="${x}" cy="150" rx="30" ry="24" fill="#fffdf5"/><circle id="Iris ${side}" cx="${x}" cy="150" r="12" fill="#2b1d1a"/>` +
+  `<path id="Lid ${side}" d="M${x - 32} 148 C${x - 30} 118 ${x + 30} 118 ${x + 32} 148 C${x + 22} 126 ${x - 22} 126 ${x - 32} 148Z" fill="#c47a54"/></g>`
+
+/** A face of plain parts: one that the builders can work with, and a group of mouths to be swapped. */
+const FACE = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 500"><g id="Head">
+<ellipse id="Face" cx="200" cy="210" rx="150" ry="180" fill="#e0a080"/>
+${eye('right', 140)}${eye('left', 260)}
+<path id="Lips" d="M150 290 C180 304 220 304 250 290 C220 304 180 304 150 290Z" fill="#5b1d20" stroke="#2b1d1a" stroke-width="5"/>
+<path id="Tongue" d="M170 300 L230 300 L230 318 L170 318Z" fill="#cb5f57"/>
+<path id="Teeth" d="M150 262 L250 262 L250 286 L150 286Z" fill="#fffdf5"/>
+</g><g id="Paper mouth">
+<path id="Closed" d="M160 420 L240 420 L240 426 L160 426Z" fill="#2b1d1a"/>
+<path id="Round oo" d="M180 405 L220 405 L220 445 L180 445Z" fill="#5b1d20"/>
+<path id="Open aa" d="M160 400 L240 400 L240 450 L160 450Z" fill="#5b1d20"/>
+</g><circle id="Button" cx="200" cy="480" r="10" fill="#336699"/></svg>`
+
+let session: Session
+let page: Page
+let editor: Editor
+
+beforeAll(async () => {
+  session = await startSession()
+  ;({ page, editor } = session)
+})
+afterAll(() => session?.stop())
+
+const partId = (p: Puppet, name: string): string => Object.values(p.parts).find((t) => t.name === name && t.id !== p.root)!.id
+const control = (p: Puppet, name: string): string => p.controls.find((c) => c.name === name)!.id
+/** Height of what a part shows in a pose. */
+function height(p: Puppet, part: string, pose: Record<string, number>): number {
+  const box = frameBounds(posePuppet({ ...p, pose }, pose), new Set([partId(p, part)]))!
+  return box.maxY - box.minY
+}
+
+async function build(what: string): Promise<void> {
+  await editor.button(`${what}…`)
+  const button = (await page.waitForSelector('[role=dialog] button:not([disabled])::-p-text(Build the)'))!
+  await button.click()
+  await page.waitForFunction(() => !document.querySelector('[role=dialog]'))
+}
+
+describe('a plain face', () => {
+  test('gets a mouth and eyes from its parts by their names', async () => {
+    await page.goto(session.server.url)
+    const input = (await page.waitForSelector('[data-testid=file-input]')) as ElementHandle<HTMLInputElement>
+    await input.uploadFile(session.file('face.svg', FACE))
+    await page.waitForFunction(() => location.pathname.startsWith('/puppet/'), { timeout: 60_000 })
+    await editor.drawn()
+    await editor.bench('Face')
+    await build('Build a mouth')
+    await build('Build eyes')
+    const puppet = await editor.document()
+    expect(puppet.controls.map((c) => c.name)).toEqual(['Open', 'Width', 'Mood', 'Teeth', 'Tongue', 'Gaze', 'Lids'])
+    expect(puppet.parts[partId(puppet, 'Teeth')]!.masks).toEqual([{ shape: partId(puppet, 'Lips'), keep: 'inside', by: 'area' }])
+    expect(puppet.parts[partId(puppet, 'Iris left')]!.masks[0]!.shape).toBe(partId(puppet, 'White left'))
+    const open = { [`control/${control(puppet, 'Open')}/value`]: 1 }
+    expect(height(puppet, 'Lips', open)).toBeGreaterThan(height(puppet, 'Lips', {}) + 25)
+    const closed = { [`control/${control(puppet, 'Lids')}/value`]: 1 }
+    expect(height(puppet, 'Lid right', closed)).toBeGreaterThan(height(puppet, 'Lid right', {}) + 20)
+    expect(puppet.flipbooks[0]).toMatchObject({ name: 'Blink', channel: `control/${control(puppet, 'Lids')}/value` })
+  })
+
+  test('speaks a typed line, and leaves the pose as it was', async () => {
+    const before = await editor.document()
+    const field = (await page.waitForSelector('input[aria-label="Line to speak"]'))!
+    await field.click({ count: 3 })
+    await field.type('My mop bumped a map')
+    await page.keyboard.press('Enter')
+    await page.waitForSelector('[aria-label="Stop speaking"]')
+    const closings = await page.$$eval('[aria-label="Sounds of the line"] [data-viseme=mbp]', (all) => all.length)
+    expect(closings).toBeGreaterThanOrEqual(5)
+    await page.waitForSelector('[aria-label="Speak"]', { timeout: 15_000 })
+    expect((await editor.document()).pose).toEqual(before.pose)
+  })
+
+  test('a sound is moved on the strip', async () => {
+    const cue = async (): Promise<{ x: number; y: number }> =>
+      page.$eval('[aria-label="Sounds of the line"] [data-viseme]:nth-of-type(3)', (e) => {
+        const box = e.getBoundingClientRect()
+        return { x: box.left, y: box.top + box.height / 2 }
+      })
+    await page.$eval('[aria-label="Sounds of the line"]', (e) => e.scrollTo(0, 0))
+    const from = await cue()
+    await page.mouse.move(from.x, from.y)
+    await page.mouse.down()
+    await page.mouse.move(from.x + 3, from.y, { steps: 2 })
+    await page.mouse.move(from.x + 7, from.y, { steps: 2 })
+    await page.mouse.up()
+    expect((await cue()).x - from.x).toBeGreaterThan(3)
+  })
+})
+
+describe('a swap', () => {
+  test('is made of a group, gets sounds by names, and speaks in two moods', async () => {
+    await (await editor.row('Paper mouth')).click()
+    await editor.button('Make it a swap')
+    await page.waitForSelector('[aria-label="Alternates of Paper mouth"]')
+    await page.click('[role=radio]::-p-text(Sounds)')
+    await editor.button('Give it sounds')
+    await page.waitForSelector('[aria-label="Sounds of Paper mouth"]')
+    let puppet = await editor.document()
+    const number = (name: string): number => puppet.parts[partId(puppet, name)]!.alternate
+    const sounds = () => puppet.parts[partId(puppet, 'Paper mouth')]!.swap!.sets
+    expect(sounds()[0]).toEqual({
+      name: 'Everyday',
+      sounds: { mbp: number('Closed'), oo: number('Round oo'), aa: number('Open aa'), rest: number('Open aa') },
+    })
+    await page.select('select[aria-label="Alternate for Rest"]', String(number('Closed')))
+    await page.click('[aria-label="Another mood"]')
+    await page.waitForSelector('select[aria-label="Set of sounds"] option[value="Mood 2"]')
+    await page.select('select[aria-label="Alternate for AA AE AW"]', String(number('Round oo')))
+    await page.click('[aria-label=Speak]')
+    await page.waitForSelector('[aria-label="Stop speaking"]')
+    await page.click('[aria-label=Mood] [role=radio]::-p-text(Everyday)')
+    await page.waitForSelector('[aria-label="Speak"]', { timeout: 15_000 })
+    puppet = await editor.document()
+    expect(sounds().map((s) => [s.name, s.sounds.rest, s.sounds.aa])).toEqual([
+      ['Everyday', number('Closed'), number('Open aa')],
+      ['Mood 2', number('Closed'), number('Round oo')],
+    ])
+  })
+
+  test('shows the alternate that is clicked, gets a new one, and a flipbook', async () => {
+    await page.click('[role=radio]::-p-text(Alternates)')
+    await page.click('[aria-label="Show Round oo"]')
+    await page.waitForSelector('[aria-label="Show Round oo"][aria-pressed=true]')
+    await editor.button('New from this')
+    await page.waitForFunction(() => document.querySelectorAll('[aria-label="Alternates of Paper mouth"] li').length === 4)
+    const add = (await page.waitForSelector('button::-p-text(New flipbook)'))!
+    await add.evaluate((e) => e.scrollIntoView({ block: 'center' }))
+    await add.click()
+    await page.waitForSelector('[aria-label="Pictures of Flipbook 1"]')
+    await page.click('[aria-label="Flipbook 1 by itself"]')
+    await page.waitForSelector('input[aria-label=Every]')
+    await page.click('[aria-label="Play Flipbook 1"]')
+    const puppet = await editor.document()
+    expect(puppet.flipbooks.at(-1)).toMatchObject({ name: 'Flipbook 1', way: 'both', timer: { seed: 1 } })
+    expect(puppet.pose[`part/${partId(puppet, 'Paper mouth')}/alternate`]).toBe(puppet.parts[partId(puppet, 'Round oo')]!.alternate)
+  })
+})
+
+describe('masks', () => {
+  test('a row dropped on the middle of another is masked by it; both answers are shown, and either is chosen', async () => {
+    const face = await editor.row('Face')
+    await face.evaluate((e) => e.scrollIntoView({ block: 'center' }))
+    const [from, to] = [(await (await editor.row('Button')).boundingBox())!, (await face.boundingBox())!]
+    await page.mouse.move(from.x + 80, from.y + from.height / 2)
+    await page.mouse.down()
+    await page.mouse.move(from.x + 90, from.y + from.height / 2 + 8, { steps: 3 })
+    await page.mouse.move(to.x + 90, to.y + to.height / 2, { steps: 6 })
+    await page.waitForSelector('[role=treeitem][aria-label="Face"][data-drop=mask]')
+    await page.mouse.up()
+    const outside = (await page.waitForSelector('[role=radiogroup][aria-label="Where Button shows"] [role=radio]:last-child'))!
+    await page.waitForFunction(() => document.querySelectorAll('[aria-label="Where Button shows"] img').length === 2)
+    await outside.evaluate((e) => e.scrollIntoView({ block: 'center' }))
+    await outside.click()
+    await editor.type('Soft edge', '6')
+    const puppet = await editor.document()
+    expect(puppet.parts[partId(puppet, 'Button')]!.masks).toEqual([{ shape: partId(puppet, 'Face'), keep: 'outside', by: 'area', soft: 6 }])
+  })
+
+  test('all of it is undone, done again, and there after a reload', async () => {
+    const after = await editor.document()
+    await editor.walkTo(0)
+    await expect.poll(async () => (await editor.document()).controls.length).toBe(0)
+    const labels = await editor.history()
+    await editor.walkTo(labels.length - 1)
+    await expect.poll(() => editor.document()).toEqual(after)
+    await page.reload()
+    await editor.drawn()
+    expect(await editor.document()).toEqual(after)
+    expect(session.errors).toEqual([])
+  })
+})
