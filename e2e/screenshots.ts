@@ -127,13 +127,6 @@ await editor.tool('Weigh')
 await take('weights')
 await editor.tool('Bones')
 
-await editor.saved()
-await editor.key('h')
-await (await page.waitForSelector('[role=dialog] button::-p-text(Versions)'))!.click()
-await page.waitForSelector('[aria-label=Versions] img')
-await take('versions')
-await page.keyboard.press('Escape')
-
 await editor.bench('Send')
 await take('send')
 
@@ -156,6 +149,22 @@ await editor.tool('Soft pull')
 await page.waitForFunction(() => document.querySelectorAll('[role=group] button img').length >= 2)
 await take('record')
 await editor.button('Discard')
+await page.waitForSelector('button::-p-text(Discard)', { hidden: true })
+
+await page.click('[aria-label="Close the ruler"]')
+await editor.bench('Face')
+await editor.key('Shift', '0')
+await (await page.waitForSelector('[role=treeitem][aria-label=Head] [aria-label=Unfold]'))!.click()
+await (await page.waitForSelector('[role=treeitem][aria-label=Mouth] [aria-label=Unfold]'))!.click()
+await page.click('[aria-label=Speak]')
+await page.waitForSelector('[aria-label="Sounds of the line"] [data-viseme=aa]')
+await page.waitForSelector('[aria-label=Speak]')
+await (await editor.row('Tongue')).click()
+await page.$eval('[aria-label="Sounds of the line"]', (e) => e.scrollTo(0, 0))
+const sound = (await (await page.waitForSelector('[aria-label="Sounds of the line"] [data-viseme=aa]'))!.boundingBox())!
+await page.mouse.click(sound.x + 8, sound.y + 20)
+await page.waitForFunction(() => document.querySelectorAll('[role=radiogroup] img').length === 2)
+await take('face')
 const path = `${server.url}/api/puppets/marlo-puppet-1`
 const { puppet, revision } = (await (await fetch(path)).json()) as { puppet: object; revision: number }
 const headers = { 'Content-Type': 'application/json', 'If-Match': `"${revision}"` }

@@ -50,6 +50,8 @@ class LayerWriter {
 
   /** Opacity, visibility and blend modes of layers are said beside the pixels; what lies inside a layer is drawn as it is. */
   private plainOutside(group: Part, parts: Record<PartId, Part> = { ...this.puppet.parts }): Record<PartId, Part> {
+    // Of a swap all alternates are written, those that do not show at rest as hidden layers.
+    parts[group.id] = { ...parts[group.id]!, swap: null }
     for (const part of group.children.map((id) => this.puppet.parts[id]!)) {
       if (this.masking.has(part.id)) continue
       parts[part.id] = { ...part, visible: true, opacity: 1, blend: 'normal' }
@@ -70,7 +72,9 @@ class LayerWriter {
 
   private part(part: Part): (WrittenLayer | WrittenGroup)[] {
     if (this.masking.has(part.id)) return []
-    const { visible, opacity, blend } = part
+    const { opacity, blend } = part
+    const swap = this.puppet.parts[part.parent ?? '']?.swap
+    const visible = part.visible && (!swap || part.alternate === swap.initial)
     const base = { name: this.kind === 'starter' ? expectedName(this.puppet, part) : part.name, visible, opacity, blend }
     if (!this.isWhole(part)) return [{ ...base, children: this.children(part) }]
     const layer = this.layer(part)

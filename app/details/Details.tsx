@@ -34,7 +34,7 @@ export function Details() {
   return (
     <aside aria-label="Details" className="scroll-thin flex min-h-0 flex-col overflow-y-auto pt-2 pr-4 pb-3 pl-5">
       <Ahead />
-      {bench === 'face' && !now && !control && !(response && first === undefined) && (
+      {bench === 'face' && !now && !control && (
         <Suspense>
           <FaceDetails />
         </Suspense>
