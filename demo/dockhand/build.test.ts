@@ -4,6 +4,8 @@ import { brokenInvariants } from '@marionette/core/document/invariants'
 import { canonicalJson } from '@marionette/core/document/json'
 import { assetsOf, drawnParts } from '@marionette/core/document/tree'
 import { inView } from '@marionette/core/document/views'
+import { playedValues } from '@marionette/core/motion/playing'
+import { trackOf } from '@marionette/core/motion/speech/track'
 import { inspectRig } from '@marionette/core/inspect/report'
 import { DEMOS } from '../demos'
 import { buildDockhand } from './build'
@@ -18,11 +20,11 @@ describe('the Dockhand', () => {
     expect([...assetsOf(puppet)].filter((hash) => !assets.has(hash))).toEqual([])
   })
 
-  test('has fourteen parts in each of three views, sound and without findings', () => {
+  test('has fourteen parts in each of three views, a simple face in front, sound and without findings', () => {
     expect(puppet.views.map((v) => v.name)).toEqual(['Front', 'Three-quarter', 'Side'])
     for (const { id } of puppet.views) {
       const seen = inView(puppet, id)
-      expect(drawnParts(seen, seen.root).filter((p) => p.visible && p.art[id] !== undefined)).toHaveLength(14)
+      expect(drawnParts(seen, seen.root).filter((p) => p.visible && p.art[id] !== undefined)).toHaveLength(id === 'front' ? 17 : 14)
       expect(inspectRig(seen)).toEqual([])
     }
     expect(brokenInvariants(puppet)).toEqual([])
@@ -32,5 +34,21 @@ describe('the Dockhand', () => {
     const twins = Object.values(puppet.parts).filter((p) => p.twin?.mirrored)
     expect(twins.map((p) => p.name).sort()).toEqual(['Boot left', 'Forearm left', 'Hand left', 'Shin left', 'Thigh left', 'Upper arm left'])
     for (const p of twins) expect(p.art['front']).toBe(puppet.parts[p.twin!.of]!.art['front'])
+  })
+
+  test('speaks with three mouths, cut from one to the next, and blinks', () => {
+    const speech = trackOf([
+      { name: 'M', seconds: 0.2, word: 0 },
+      { name: 'AA', seconds: 0.2, word: 0 },
+      { name: '', seconds: 0.2, word: -1 },
+    ])
+    const mouth = (time: number): number => playedValues(puppet, { time, speech, mood: '' })['part/face-mouth/alternate']!
+    const named = (name: string): number => Object.values(puppet.parts).find((p) => p.name === name)!.alternate
+    expect([0.05, 0.3, 0.5].map(mouth)).toEqual(['Closed mbp', 'Open aa', 'Smile rest'].map(named))
+    const lids = Array.from(
+      { length: 800 },
+      (_, k) => playedValues(puppet, { time: k / 20, speech: null, mood: '' })['part/face-lids/alternate'],
+    )
+    expect(new Set(lids)).toEqual(new Set([undefined, named('Lids closed')]))
   })
 })

@@ -26,6 +26,7 @@ import { cutSheet } from '@marionette/formats/cutting/sheet'
 import { readPuppetFile } from '@marionette/formats/read'
 import type { Demo } from '../demos'
 import { armAreas, hiddenOf, legAreas, onCanvas, seenOf, UNIT, VIEW_CUTS, type Limb, type Spot, type ViewCuts } from './cuts'
+import { withSimpleFace } from './face'
 
 type ViewName = keyof typeof VIEW_CUTS
 const VIEWS = Object.keys(VIEW_CUTS) as ViewName[]
@@ -182,7 +183,7 @@ export function buildDockhand(png: Uint8Array): Demo {
   }
   shop.do(showPart, { parts: [shop.part('Sheet').id], visible: false })
   shop.show('front')
-  return { puppet: shop.puppet, assets: shop.assets }
+  return { puppet: withSimpleFace(shop.puppet, shop.boneOf('Head')), assets: shop.assets }
 }
 
 /** One cell for each figure, all standing on one spot. */
