@@ -30,6 +30,7 @@ import { putOn } from '../details/DeformersGroup'
 import { openPuppet, perform, redo, undo } from '../state/document'
 import { useTouch } from '../state/touch'
 import { openPanel, selectNothing, selectParts, setTheme, useSession } from '../state/session'
+import { FACE_ACTIONS } from './faceActions'
 import { RECORD_ACTIONS } from './recordActions'
 import type { StageView } from '../stage/stageView'
 import { zoomAt } from '../stage/camera'
@@ -44,7 +45,7 @@ export interface ActionContext {
 export interface Action {
   readonly id: string
   readonly label: string
-  readonly group: 'Edit' | 'Parts and bones' | 'Deform' | 'Responses' | 'Pose' | 'View' | 'Tools' | 'Go to' | 'Take away'
+  readonly group: 'Edit' | 'Parts and bones' | 'Deform' | 'Responses' | 'Face' | 'Pose' | 'View' | 'Tools' | 'Go to' | 'Take away'
   /** As react-hotkeys-hook writes them. */
   readonly keys?: string
   /** As people read them. */
@@ -443,6 +444,7 @@ export const ACTIONS: readonly Action[] = [
   { id: 'search', label: 'Search commands', group: 'Edit', keys: 'mod+k', shown: 'Ctrl K', run: () => openPanel('search') },
   { id: 'shortcuts', label: 'List of shortcuts', group: 'Edit', keys: 'shift+slash', shown: '?', run: () => openPanel('shortcuts') },
   ...RECORD_ACTIONS,
+  ...FACE_ACTIONS,
   ...benchActions,
   ...toolActions,
 ]

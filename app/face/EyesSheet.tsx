@@ -2,11 +2,12 @@
 import { useState } from 'react'
 import { eyeProblem, eyesEdits, type EyeParts } from '@marionette/core/artwork/eyes'
 import { freshId } from '@marionette/core/document/ids'
-import { openPuppet, perform, usePuppet } from '../state/document'
-import { openPanel, selectNothing, useSession } from '../state/session'
+import { openPuppet, usePuppet } from '../state/document'
+import { openPanel } from '../state/session'
 import { Button } from '../ui/Button'
 import { NumberField } from '../ui/NumberField'
 import { Sheet } from '../ui/Sheet'
+import { build } from './building'
 import { RolePick } from './RolePick'
 import { foundByName } from './roles'
 
@@ -37,10 +38,7 @@ export default function EyesSheet() {
   const change = (at: number, by: Partial<Chosen>): void =>
     setEyes(eyes.map((e, k) => (k === at ? { ...e, ...by } : e)) as unknown as readonly [Chosen, Chosen])
   const make = (): void => {
-    if (!perform(eyesEdits(openPuppet(), { eyes: whole, reach: reach / 100, every }, freshId('eyes')), 'Build eyes')) return
-    openPanel(null)
-    selectNothing()
-    useSession.setState({ shelfOpen: true })
+    build(eyesEdits(openPuppet(), { eyes: whole, reach: reach / 100, every }, freshId('eyes')), 'Build eyes')
   }
   return (
     <Sheet

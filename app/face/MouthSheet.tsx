@@ -3,11 +3,12 @@ import { useState } from 'react'
 import { lipsProblem, mouthEdits, type MouthParts } from '@marionette/core/artwork/mouth'
 import { freshId } from '@marionette/core/document/ids'
 import { restBounds } from '@marionette/core/document/tree'
-import { openPuppet, perform, usePuppet } from '../state/document'
-import { openPanel, selectNothing, useSession } from '../state/session'
+import { openPuppet, usePuppet } from '../state/document'
+import { openPanel } from '../state/session'
 import { Button } from '../ui/Button'
 import { NumberField } from '../ui/NumberField'
 import { Sheet } from '../ui/Sheet'
+import { build } from './building'
 import { RolePick } from './RolePick'
 import { foundByName } from './roles'
 
@@ -32,10 +33,7 @@ export default function MouthSheet() {
     const box = restBounds(now, found.lips)
     const line = box ? (box.minY + box.maxY) / 2 : 0
     const plan = { parts: found, jaw: face && jaw > 0 ? { face, line, amount: jaw / 100 } : null, opening: opening / 100 }
-    if (!perform(mouthEdits(now, plan, freshId('mouth')), 'Build a mouth')) return
-    openPanel(null)
-    selectNothing()
-    useSession.setState({ shelfOpen: true })
+    build(mouthEdits(now, plan, freshId('mouth')), 'Build a mouth')
   }
   return (
     <Sheet
