@@ -6,6 +6,7 @@ import type { Bounds } from '@marionette/core/geometry/bounds'
 import { frameBounds } from '@marionette/core/rig/probe'
 import { poseRig } from '@marionette/core/rig/evaluate'
 import { pictureOf, rigOf } from '../roster/posePictures'
+import { useArrivals } from '../state/assets'
 
 /** Room around a part, as a share of its size. */
 const ROOM = 0.3
@@ -22,6 +23,7 @@ export function regionAround(puppet: Puppet, parts: readonly string[]): Bounds |
 /** URLs of pictures of variants of a puppet, of one region; empty until they are drawn. `key` tells when they differ. */
 export function useVariants(key: string, variants: () => { puppet: Puppet; region: Bounds | null }[]): readonly string[] {
   const [urls, setUrls] = useState<readonly string[]>([])
+  const arrivals = useArrivals()
   useEffect(() => {
     let isGone = false
     let made: string[] = []
@@ -41,6 +43,6 @@ export function useVariants(key: string, variants: () => { puppet: Puppet; regio
     }
     // The key stands for what the variants are made of.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [key])
+  }, [key, arrivals])
   return urls
 }

@@ -7,7 +7,7 @@ import { frameBounds } from '@marionette/core/rig/probe'
 import { squareAround, type Bounds } from '@marionette/core/geometry/bounds'
 import { Painter } from '@marionette/render/painter'
 import { renderPng } from '@marionette/render/png'
-import { assetSource } from '../state/assets'
+import { assetSource, useArrivals } from '../state/assets'
 import { loadSkia } from '../stage/loadSkia'
 import { useDocument } from '../state/document'
 import { writeSpeeds, type Speeds } from '../state/speeds'
@@ -50,6 +50,7 @@ export async function pictureOf(
 export function usePicture(values: Readonly<Record<string, number>>, region: Bounds | null, key: string, speeds: Speeds = NONE): string {
   const settled = useDocument((s) => (s.gesture === null ? s.puppet : (s.history?.puppet ?? null)))
   const [url, setUrl] = useState('')
+  const arrivals = useArrivals()
   const form = settled && `${key}`
   const parts = settled?.parts
   const responses = settled?.responses
@@ -71,7 +72,7 @@ export function usePicture(values: Readonly<Record<string, number>>, region: Bou
     }
     // The pose of the moment does not show in a picture of other values.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [form, parts, responses, drawings])
+  }, [form, parts, responses, drawings, arrivals])
   return url
 }
 

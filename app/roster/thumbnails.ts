@@ -2,7 +2,7 @@
 import { useEffect } from 'react'
 import { create } from 'zustand'
 import type { Puppet } from '@marionette/core/document/schema'
-import { partsBelow, restBounds } from '@marionette/core/document/tree'
+import { partPath, partsBelow, restBounds } from '@marionette/core/document/tree'
 import { squareAround, type Bounds } from '@marionette/core/geometry/bounds'
 import { renderPng } from '@marionette/render/png'
 import { Painter } from '@marionette/render/painter'
@@ -67,6 +67,27 @@ function regionOf(puppet: Puppet, kind: 'part' | 'bone', id: string): Bounds | n
   return squareAround(box, 1.35)
 }
 
+const unswapped = new WeakMap<Puppet, Puppet>()
+const unswappedParts = new WeakMap<Puppet['parts'], Puppet['parts']>()
+
+/** A puppet whose swaps show all of their alternates: each has a picture, whichever shows. */
+function withoutSwaps(puppet: Puppet): Puppet {
+  let parts = unswappedParts.get(puppet.parts)
+  if (!parts) {
+    parts = Object.fromEntries(Object.entries(puppet.parts).map(([id, p]) => [id, p.swap ? { ...p, swap: null } : p]))
+    unswappedParts.set(puppet.parts, parts)
+  }
+  const plain = unswapped.get(puppet) ?? { ...puppet, parts }
+  unswapped.set(puppet, plain)
+  return plain
+}
+
+/** Whether a part lies in a swap, and may not show. */
+const isAlternate = (puppet: Puppet, part: string): boolean =>
+  partPath(puppet, part)
+    .slice(0, -1)
+    .some((p) => p.swap !== null)
+
 async function drawOne(key: string): Promise<void> {
   const { puppet } = useDocument.getState()
   const [kind, id] = key.split('/') as ['part' | 'bone', string]
@@ -75,7 +96,7 @@ async function drawOne(key: string): Promise<void> {
   const from = sourcesOf(puppet, kind, id)
   if (!region) return put(key, { url: '', from })
   const CK = await loadSkia()
-  const { rig, frame } = model.get(puppet, true)
+  const { rig, frame } = model.get(kind === 'part' && isAlternate(puppet, id) ? withoutSwaps(puppet) : puppet, true)
   const only = kind === 'part' ? new Set(partsBelow(puppet, id).map((p) => rig.parts.index.get(p.id)!)) : undefined
   painter ??= new Painter(CK, assetSource)
   const png = renderPng(CK, frame, { width: SIDE, background: null, region, painter, ...(only ? { only } : {}) })

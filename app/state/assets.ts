@@ -1,4 +1,5 @@
 /** Raster pictures of the open puppet: fetched once by their hash, and sent to the server before what is painted with them. */
+import { useSyncExternalStore } from 'react'
 import type { AssetSource } from '@marionette/render/textures'
 import { fetchAsset, sendAsset } from './api'
 
@@ -12,12 +13,17 @@ export function onAsset(listener: () => void): () => void {
   return () => listeners.delete(listener)
 }
 
+/** How often pictures have arrived: what is drawn with them is drawn again when it changes. */
+let arrivals = 0
+export const useArrivals = (): number => useSyncExternalStore(onAsset, () => arrivals)
+
 let telling: ReturnType<typeof setTimeout> | undefined
 
 /** Pictures come in many at a time; listeners hear of all that came within a moment. */
 function arrived(): void {
   telling ??= setTimeout(() => {
     telling = undefined
+    arrivals++
     for (const listener of listeners) listener()
   }, 60)
 }
