@@ -149,6 +149,29 @@ describe('a swap', () => {
   })
 })
 
+describe('an alternate that answers', () => {
+  test('is recorded while a control is up', async () => {
+    await page.click('section[aria-label=Controls] button::-p-text(Arrange)')
+    await (await page.waitForSelector('[aria-label="Arrange Mood"]'))!.click()
+    await editor.type('Value', '1')
+    const button = (await page.waitForSelector('aside[aria-label=Details] button::-p-text(Record at)'))!
+    await button.evaluate((e) => e.scrollIntoView({ block: 'center' }))
+    await button.click()
+    await page.waitForSelector('button::-p-text(Discard)')
+    await page.click('[role=radio]::-p-text(Alternates)')
+    await page.click('[aria-label="Show Closed"]')
+    await page.waitForSelector('section[aria-label=Changes] ::-p-text(Now Closed)')
+    await (await page.waitForSelector('button::-p-text(Keep)'))!.click()
+    await page.waitForSelector('button::-p-text(Discard)', { hidden: true })
+    const puppet = await editor.document()
+    const mouth = `part/${partId(puppet, 'Paper mouth')}/alternate`
+    const changes = puppet.responses.flatMap((r) => r.stops.flatMap((s) => s.changes))
+    expect(changes).toContainEqual(
+      expect.objectContaining({ kind: 'choice', channel: mouth, to: puppet.parts[partId(puppet, 'Closed')]!.alternate }),
+    )
+  })
+})
+
 describe('masks', () => {
   test('a row dropped on the middle of another is masked by it; both answers are shown, and either is chosen', async () => {
     const face = await editor.row('Face')

@@ -34,14 +34,6 @@ export function Details() {
   return (
     <aside aria-label="Details" className="scroll-thin flex min-h-0 flex-col overflow-y-auto pt-2 pr-4 pb-3 pl-5">
       <Ahead />
-      {bench === 'face' && !now && !control && (
-        <Suspense>
-          <FaceDetails />
-        </Suspense>
-      )}
-      <Suspense>
-        <PointWeights />
-      </Suspense>
       {now ? (
         <>
           <ChangesPanel response={now.response} stop={now.stop} />
@@ -52,6 +44,14 @@ export function Details() {
       ) : response && first === undefined ? (
         <ResponseDetails response={response} />
       ) : null}
+      {bench === 'face' && !control && (
+        <Suspense>
+          <FaceDetails />
+        </Suspense>
+      )}
+      <Suspense>
+        <PointWeights />
+      </Suspense>
       {control || (response && first === undefined && !now) ? null : bench === 'send' ? (
         <Suspense>
           <SendDetails />

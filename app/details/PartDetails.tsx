@@ -5,7 +5,9 @@ import type { Placement } from '@marionette/core/document/schema'
 import { edit } from '@marionette/core/edit/command'
 import { renamePart, setHome, setPartOpacity, setPivot, showPart } from '@marionette/core/edit/parts'
 import { atHome } from '@marionette/core/document/new'
+import { alternatesOf } from '@marionette/core/edit/swaps'
 import { perform, usePuppet } from '../state/document'
+import { seenAt, valueSeen } from '../state/own'
 import { useSession } from '../state/session'
 import { Thumb } from '../roster/Thumb'
 import { NumberField } from '../ui/NumberField'
@@ -16,7 +18,7 @@ import { controlFor, padFor } from '../controls/making'
 import { openTurn } from '../responses/turning'
 import { RespondsGroup } from '../responses/RespondsGroup'
 import { Button } from '../ui/Button'
-import { Group } from './Group'
+import { Field, Group, Pick } from './Group'
 import { LayerFields } from './LayerFields'
 import { JointsGroup } from './JointsGroup'
 import { MergeGroup } from './MergeGroup'
@@ -101,9 +103,29 @@ function TurnButton({ id }: { id: string }) {
 /** Channels that are set by other fields: hidden by the eye, ordered in the roster. */
 const CHOSEN = new Set(['shown', 'masked', 'alternate', 'before', 'way'])
 
+/** Which alternate of a swap shows, as it is seen; while something is recorded that it shows is recorded. */
+function AlternatePick({ id }: { id: string }) {
+  const parts = usePuppet((p) => p.parts)
+  const address = partChannel(id, 'alternate')
+  const shown = usePuppet(() => valueSeen(address))
+  if (!parts[id]?.swap) return null
+  const alternates = alternatesOf({ parts }, id)
+  return (
+    <Field label="Shows">
+      <Pick
+        label="Alternate"
+        value={String(shown)}
+        options={[...alternates.map((a) => ({ id: String(a.alternate), label: a.name })), { id: '0', label: 'none' }]}
+        onChange={(number) => perform([seenAt({ [address]: Number(number) })], `Another alternate of ${parts[id]!.name}`)}
+      />
+    </Field>
+  )
+}
+
 function PoseGroup({ id }: { id: string }) {
   return (
     <Group id="pose" title="Pose">
+      <AlternatePick id={id} />
       {addressesOf('part', id)
         .filter((address) => !CHOSEN.has(address.split('/')[2]!))
         .map((address) => (

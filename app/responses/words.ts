@@ -80,10 +80,16 @@ function channelWords(puppet: Puppet, change: Extract<Change, { kind: 'channel' 
   const [family, id = ''] = change.channel.split('/')
   const picture = family === 'part' || family === 'bone' ? ({ kind: family, id } as const) : null
   if (!channel) return { name, what: 'Gone', picture }
+  if (change.kind === 'choice' && channel.field === 'alternate') return { name, what: alternateWords(puppet, id, change.to), picture }
   if (change.kind === 'choice') return { name, what: choiceWords(channel.field, channel.label, change.to), picture }
   if (channel.kind === 'scale') return { name, what: `${channel.label} ${Math.round(change.by * 100)}%`, picture }
   if (channel.kind === 'angle') return { name, what: `Turned ${signed(change.by)}°`, picture }
   return { name, what: `${channel.label} ${signed(change.by)}${channel.unit}`, picture }
+}
+
+function alternateWords({ parts }: Puppet, swap: string, number: number): string {
+  const found = parts[swap]?.children.find((id) => parts[id]?.alternate === number)
+  return found ? `Now ${parts[found]!.name}` : 'Shows nothing'
 }
 
 function choiceWords(field: string, label: string, to: number): string {

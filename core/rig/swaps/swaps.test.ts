@@ -5,7 +5,10 @@ import type { Drawing, Path, Puppet } from '../../document/schema'
 import { run, applyEdits, edit, undoChange } from '../../edit/command'
 import { addArtwork, deletePart, movePart } from '../../edit/parts'
 import { alternatesOf, makeSwap, setFlipbook, setSwap, unmakeSwap } from '../../edit/swaps'
-import { newPart } from '../../document/new'
+import { newControl, newPart, newResponse } from '../../document/new'
+import { addControl } from '../../edit/controls'
+import { addResponse } from '../../edit/responses'
+import { to } from '../../test/responding'
 import { polygonPath } from '../../geometry/path'
 import { drawingPart } from '../../test/puppets'
 import { poseRig } from '../evaluate'
@@ -100,6 +103,19 @@ describe('swaps', () => {
     expect(plain.flipbooks).toEqual([])
     expect(brokenInvariants(plain)).toEqual([])
     expect(plain.parts['mouth']!.children.filter((id) => plain.parts[id]!.visible)).toEqual(['part-c'])
+  })
+})
+
+describe('responses', () => {
+  test('choose an alternate at their place along the way, and give it back', () => {
+    const control = newControl('pick', 'Pick')
+    const response = {
+      ...newResponse('r', 'R', 'ruler', [{ kind: 'channel' as const, channel: 'control/pick/value' }]),
+      stops: [{ id: 's', at: [1], changes: [to('part/mouth/alternate', 1)] }],
+    }
+    const puppet = run(run(swapped(), addControl, { control }), addResponse, { response })
+    const at = (value: number): string => shownIn(puppet, { 'control/pick/value': value })[0]!
+    expect([0, 0.4, 0.6, 1, -1].map(at)).toEqual(['part-c', 'part-c', 'part-a', 'part-a', 'part-c'])
   })
 })
 
