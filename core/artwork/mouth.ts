@@ -87,85 +87,117 @@ export function lipsProblem(puppet: Puppet, part: PartId): string | null {
   return widestOutline(drawing) ? null : 'The mouth needs a closed outline, so that something can show inside of it.'
 }
 
+/** A slider of the mouth with what answers to it; one-sided ones go from rest to 1. */
+interface Slider {
+  readonly key: string
+  readonly name: string
+  readonly voice: Voice | null
+  readonly isOneSided: boolean
+  readonly stops: readonly (readonly [at: number, changes: readonly Change[]])[]
+}
+
 /**
  * The edits that build a mouth. The line of the lips is drawn on top of what shows inside, once, as a part of its own.
  *
  * @param id what new ids begin with
  */
-export function mouthEdits(puppet: Puppet, { parts, jaw, opening }: MouthPlan, id: string): Edit[] {
-  const lips = puppet.parts[parts.lips]!
-  const drawing = drawingOf(puppet, lips)!
-  const box = restBounds(puppet, parts.lips)!
-  const mouth = { x: (box.minX + box.maxX) / 2, half: Math.max(1, (box.maxX - box.minX) / 2) }
-  const h = opening * 2 * mouth.half
-  const outline = lineOnTop(puppet, parts.lips, drawing, `${id}-line`)
-  const faces: (readonly [PartId, DrawingId])[] = [[parts.lips, drawing.id], ...(outline ? [[outline.part, outline.drawing] as const] : [])]
-  const along = parts.along.flatMap((part) => {
+export function mouthEdits(puppet: Puppet, plan: MouthPlan, id: string): Edit[] {
+  const { lips, teethUpper, teethLower, tongue } = plan.parts
+  const outline = lineOnTop(puppet, lips, drawingOf(puppet, puppet.parts[lips]!)!, `${id}-line`)
+  const inside = [teethUpper, teethLower, tongue].filter((p) => p !== null)
+  const masks = inside.map((part) =>
+    edit(setMasks, { part, masks: [...puppet.parts[part]!.masks, { shape: lips, keep: 'inside' as const, by: 'area' as const }] }),
+  )
+  const sliders = slidersOf(puppet, plan, outline).filter((s) => s.stops.some(([, changes]) => changes.length > 0))
+  return [...(outline?.edits ?? []), ...masks, ...sliders.flatMap((s) => sliderEdits(s, id))]
+}
+
+function sliderEdits({ key, name, voice, isOneSided, stops }: Slider, id: string): Edit[] {
+  const control: Control = {
+    ...newControl(`${id}-${key}` as ControlId, name),
+    ...{ group: 'Mouth', colour: 4, ...(isOneSided && { range: { min: 0, max: 1, rest: 0 } }), ...(voice && { voice }) },
+  }
+  const input = { kind: 'channel' as const, channel: `control/${control.id}/value` }
+  const response: Response = {
+    ...newResponse(`${id}-${key}-answer`, `Mouth ${name.toLowerCase()}`, 'ruler', [input]),
+    stops: stops.map(([at, changes], k) => ({ id: `s${k + 1}`, at: [at], changes: [...changes] })),
+  }
+  return [edit(addControl, { control }), edit(addResponse, { response })]
+}
+
+/** Makes changes of a move of the lips: of their inside, of their line on top, and of what goes along with their corners. */
+function lipsMover(puppet: Puppet, { lips, along }: MouthParts, box: MouthBox, outline: TopLine | null): (move: Move) => Change[] {
+  const drawing = drawingOf(puppet, puppet.parts[lips]!)!
+  const beside = along.flatMap((part) => {
     const own = puppet.parts[part] && drawingOf(puppet, puppet.parts[part])
     return own && puppet.parts[part]!.content.kind === 'drawing' ? [{ part, drawing: own }] : []
   })
-  const lipsBy = (move: Move): Change[] => [
-    ...faces.map(([part, of]) => ({ ...lipsChange(puppet, parts.lips, drawing, mouth, move), part, drawing: of })),
-    ...along.map((a) => lipsChange(puppet, a.part, a.drawing, mouth, (u) => move(Math.abs(u) > NEAR_CORNER ? Math.sign(u) : u, false))),
-  ]
-  const inside = [parts.teethUpper, parts.teethLower, parts.tongue].filter((p) => p !== null)
-  const masks = inside.map((part) =>
-    edit(setMasks, { part, masks: [...puppet.parts[part]!.masks, { shape: parts.lips, keep: 'inside' as const, by: 'area' as const }] }),
-  )
-  const made: { control: Control; response: Response }[] = []
-  const slider = (
-    key: string,
-    name: string,
-    voice: Voice | null,
-    isOneSided: boolean,
-    stops: readonly (readonly [number, Change[]])[],
-  ): void => {
-    const control: Control = {
-      ...newControl(`${id}-${key}` as ControlId, name),
-      ...{ group: 'Mouth', colour: 4, ...(isOneSided && { range: { min: 0, max: 1, rest: 0 } }), ...(voice && { voice }) },
-    }
-    const response: Response = {
-      ...newResponse(`${id}-${key}-answer`, `Mouth ${name.toLowerCase()}`, 'ruler', [
-        { kind: 'channel', channel: `control/${control.id}/value` },
-      ]),
-      stops: stops.filter(([, changes]) => changes.length > 0).map(([at, changes], k) => ({ id: `s${k + 1}`, at: [at], changes })),
-    }
-    if (response.stops.length > 0) made.push({ control, response })
+  return (move) => {
+    const own = lipsChange(puppet, lips, drawing, box, move)
+    const line = outline ? [{ ...own, part: outline.part, drawing: outline.drawing }] : []
+    const asCorner: Move = (u) => move(Math.abs(u) > NEAR_CORNER ? Math.sign(u) : u, false)
+    return [own, ...line, ...beside.map((b) => lipsChange(puppet, b.part, b.drawing, box, asCorner))]
   }
+}
+
+/** What the sliders do, in shares of how far the mouth opens and of half its width. */
+function slidersOf(puppet: Puppet, { parts, jaw, opening }: MouthPlan, outline: TopLine | null): Slider[] {
+  const { teethUpper, teethLower, tongue, below } = parts
+  const box = restBounds(puppet, parts.lips)!
+  const half = Math.max(1, (box.maxX - box.minX) / 2)
+  const lips = lipsMover(puppet, parts, { x: (box.minX + box.maxX) / 2, half }, outline)
+  const open = opening * 2 * half
   const bow = (u: number): number => Math.max(0, 1 - u * u)
+  /** 1 at the corners, -1 in the middle. */
+  const bend = (u: number): number => 2 * Math.min(1, u * u) - 1
   const down = (part: PartId | null, by: number): Change[] => (part === null ? [] : [shifted(part, 'y', by)])
-  slider('open', 'Open', 'open', true, [
-    [
-      1,
-      [
-        ...lipsBy((u, isLower) => [-0.06 * mouth.half * u, (isLower ? 0.72 : -0.28) * h * bow(u)]),
-        // Upper teeth are the skull's; all else goes with the jaw.
-        ...down(parts.teethLower, 0.7 * h),
-        ...down(parts.tongue, 0.35 * h),
-        ...parts.below.flatMap((part) => down(part, 0.62 * h)),
-        ...(jaw ? jawChange(puppet, jaw, h) : []),
-      ],
-    ],
-  ])
-  slider('wide', 'Width', 'wide', false, [
-    [-1, lipsBy((u) => [-0.42 * mouth.half * u, 0])],
-    [1, lipsBy((u) => [0.2 * mouth.half * u, 0])],
-  ])
-  slider('mood', 'Mood', null, false, [
-    [-1, lipsBy((u) => [-0.08 * mouth.half * u, 0.36 * mouth.half * (2 * Math.min(1, u * u) - 1)])],
-    [1, lipsBy((u) => [0.1 * mouth.half * u, -0.2 * mouth.half * (2 * Math.min(1, u * u) - 1)])],
-  ])
-  slider('teeth', 'Teeth', 'teeth', true, [[1, [...down(parts.teethUpper, 0.3 * h), ...down(parts.teethLower, -0.25 * h)]]])
-  slider('tongue', 'Tongue', 'tongue', true, [[1, down(parts.tongue, -0.3 * h)]])
+  // Upper teeth are the skull's; all else goes with the jaw.
+  const opened = [
+    ...lips((u, isLower) => [-0.06 * half * u, (isLower ? 0.72 : -0.28) * open * bow(u)]),
+    ...down(teethLower, 0.7 * open),
+    ...down(tongue, 0.35 * open),
+    ...below.flatMap((part) => down(part, 0.62 * open)),
+    ...(jaw ? jawChange(puppet, jaw, open) : []),
+  ]
+  const width = (by: number): Change[] => lips((u) => [by * half * u, 0])
+  const mood = (wider: number, lower: number): Change[] => lips((u) => [wider * half * u, lower * half * bend(u)])
+  const teeth = [...down(teethUpper, 0.3 * open), ...down(teethLower, -0.25 * open)]
   return [
-    ...(outline?.edits ?? []),
-    ...masks,
-    ...made.flatMap(({ control, response }) => [edit(addControl, { control }), edit(addResponse, { response })]),
+    { key: 'open', name: 'Open', voice: 'open', isOneSided: true, stops: [[1, opened]] },
+    {
+      key: 'wide',
+      name: 'Width',
+      voice: 'wide',
+      isOneSided: false,
+      stops: [
+        [-1, width(-0.42)],
+        [1, width(0.2)],
+      ],
+    },
+    {
+      key: 'mood',
+      name: 'Mood',
+      voice: null,
+      isOneSided: false,
+      stops: [
+        [-1, mood(-0.08, 0.36)],
+        [1, mood(0.1, -0.2)],
+      ],
+    },
+    { key: 'teeth', name: 'Teeth', voice: 'teeth', isOneSided: true, stops: [[1, teeth]] },
+    { key: 'tongue', name: 'Tongue', voice: 'tongue', isOneSided: true, stops: [[1, down(tongue, -0.3 * open)]] },
   ]
 }
 
+/** The line of the lips where it is a part of its own. */
+interface TopLine {
+  readonly part: PartId
+  readonly drawing: DrawingId
+  readonly edits: readonly Edit[]
+}
+
 /** The line of the lips as a part of its own on top of its siblings; null where there is none to be drawn. */
-function lineOnTop(puppet: Puppet, lips: PartId, drawing: Drawing, id: string): { part: PartId; drawing: DrawingId; edits: Edit[] } | null {
+function lineOnTop(puppet: Puppet, lips: PartId, drawing: Drawing, id: string): TopLine | null {
   const part = puppet.parts[lips]!
   if (!drawing.shapes.some((s) => s.ink && s.line) || part.parent === null) return null
   const line: Drawing = { ...drawing, id: `${id}-drawing`, shapes: drawing.shapes.flatMap((s) => (s.line ? [{ ...s, ink: null }] : [])) }
