@@ -3,9 +3,9 @@ import { Circle } from 'lucide-react'
 import { useState } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import { channelOf } from '@marionette/core/document/channels'
-import type { Input, Puppet, Response } from '@marionette/core/document/schema'
+import type { Input, InputSpot, Puppet, Response } from '@marionette/core/document/schema'
 import { restOfInput } from '@marionette/core/rig/answers/inputs'
-import { Group } from '../details/Group'
+import { Group, Pick } from '../details/Group'
 import { usePuppet } from '../state/document'
 import { posedFrame, valueSeen } from '../state/own'
 import { inputsNow, recordAt, recordingNow, recordNew, useRecording } from '../state/recording'
@@ -180,20 +180,32 @@ function AtSpeed({ bone }: { bone: string }) {
   )
 }
 
-/** With two bones selected, how far their starts are from each other, or the direction from one to the other, is listened to. */
+/**
+ * How far one bone is from another, or from a target, and the direction from one to the other, are listened to: of two selected
+ * bones their starts, of one its end and a target that is chosen.
+ */
 function BetweenBones() {
   const { kind, ids } = useSession((s) => s.selection)
   const puppet = usePuppet((p) => p)
   const isRest = useSession(isRestShown)
+  const [target, setTarget] = useState('')
   const [a, b] = ids
-  if (kind !== 'bone' || ids.length !== 2 || isRest || !puppet.bones[a!] || !puppet.bones[b!]) return null
-  const inputs = (['distance', 'direction'] as const).map((way): Input => ({
-    kind: way,
-    from: { bone: a!, end: 'start' },
-    to: { bone: b!, end: 'start' },
-  }))
+  if (kind !== 'bone' || isRest || !puppet.bones[a!] || ids.length > 2) return null
+  const targets = Object.values(puppet.targets)
+  const to: InputSpot | null = b && puppet.bones[b] ? { bone: b, end: 'start' } : puppet.targets[target] ? { target } : null
+  const inputs = (['distance', 'direction'] as const).flatMap((way): Input[] =>
+    to ? [{ kind: way, from: { bone: a!, end: b ? 'start' : 'end' }, to }] : [],
+  )
   return (
     <div className="mt-1.5 flex flex-wrap gap-1.5">
+      {!b && targets.length > 0 && (
+        <Pick
+          label="Distance to a target"
+          value={target}
+          options={[{ id: '', label: 'Distance to a target…' }, ...targets.map((t) => ({ id: t.id, label: t.name }))]}
+          onChange={setTarget}
+        />
+      )}
       {inputs.map((input) => {
         const at = inputsNow(posedFrame(), { inputs: [input] })
         const isAway = Math.abs(at[0]! - (restOfInput(puppet, input) ?? 0)) > 1e-3
