@@ -6,7 +6,7 @@
  */
 import type { CanvasKit, Paint as SkPaint, Path as SkPath, Shader } from 'canvaskit-wasm'
 import type { Affine, Ink, Line } from '@marionette/core/document/schema'
-import { IDENTITY, invert } from '@marionette/core/geometry/affine'
+import { affineAt, IDENTITY, invert } from '@marionette/core/geometry/affine'
 import type { Frame } from '@marionette/core/rig/evaluate'
 import { fitAffine } from '@marionette/core/rig/fit'
 import { lineScaleOf } from '@marionette/core/rig/probe'
@@ -110,7 +110,10 @@ export class ShapeCache {
       [this.line, lines[s]],
     ] as const)
       if (paint && colour) paint.setColorComponents(...colour, paint.getColor()[3]!)
-    this.setShaders(IDENTITY)
+    // Gradients lie in the part's own space.
+    const map = affineAt(frame.parts, 6 * frame.rig.drawings[d]!.part)
+    this.setShaders(map)
+    this.setPen(map)
     return this.path!
   }
 

@@ -1,6 +1,7 @@
 /** Masks of a part: each with a picture of both answers, so that nobody has to guess which is inside. */
 import { X } from 'lucide-react'
-import type { Mask, Part } from '@marionette/core/document/schema'
+import { useMemo } from 'react'
+import type { Mask, Part, Puppet } from '@marionette/core/document/schema'
 import { isWithinPart, partsBelow } from '@marionette/core/document/tree'
 import { edit, run } from '@marionette/core/edit/command'
 import { setMasks } from '@marionette/core/edit/layering'
@@ -13,12 +14,19 @@ import { regionAround, useVariants } from './pictures'
 
 const set = (part: Part, masks: Mask[], label: string): void => void perform([edit(setMasks, { part: part.id, masks })], label)
 
-export function MaskGroup({ part }: { part: Part }) {
-  const puppet = usePuppet((p) => p)
-  const others = Object.values(puppet.parts)
+/** Parts that show something and could mask another one, by name. */
+function masking(parts: Puppet['parts'], part: Part): Part[] {
+  const puppet = { ...openPuppet(), parts }
+  return Object.values(parts)
     .filter((p) => p.id !== puppet.root && !isWithinPart(puppet, part.id, p.id) && !isWithinPart(puppet, p.id, part.id))
     .filter((p) => partsBelow(puppet, p.id).some((below) => Object.keys(below.art).length > 0))
     .sort((a, b) => a.name.localeCompare(b.name))
+}
+
+export function MaskGroup({ part }: { part: Part }) {
+  // A pose changes on every frame of a drag; what can mask follows structure alone.
+  const parts = usePuppet((p) => p.parts)
+  const others = useMemo(() => masking(parts, part), [parts, part])
   return (
     <Group id="masks" title="Masks" aside={<span className="cap">{part.masks.length || ''}</span>}>
       {part.masks.map((mask, k) => (

@@ -1,7 +1,7 @@
 /** Which part plays a role. */
 import { Field, Pick } from '../details/Group'
 import { usePuppet } from '../state/document'
-import { drawnParts } from './roles'
+import { partsByName } from './roles'
 
 interface RolePickProps {
   readonly label: string
@@ -19,7 +19,7 @@ export function RolePick({ label, of, value, onChange }: RolePickProps) {
         <Pick
           label={of ? `${label}, ${of}` : label}
           value={value ?? ''}
-          options={[{ id: '', label: 'none' }, ...drawnParts(puppet).map((p) => ({ id: p.id, label: p.name }))]}
+          options={[{ id: '', label: 'none' }, ...partsByName(puppet).map((p) => ({ id: p.id, label: p.name }))]}
           onChange={(id) => onChange(id === '' ? null : id)}
         />
       </Field>

@@ -10,14 +10,18 @@ import { lookAt, moveCue, setMood, speakLine, startPlaying, stopPlaying, usePlay
 import { Segments } from '../ui/Segments'
 
 export function SpeakGroup() {
-  const { line, track, isPlaying, isBusy } = usePlaying()
+  // The time changes with every picture, and is none of this.
+  const line = usePlaying((s) => s.line)
+  const track = usePlaying((s) => s.track)
+  const isPlaying = usePlaying((s) => s.isPlaying)
+  const isBusy = usePlaying((s) => s.isBusy)
   const [text, setText] = useState(line)
   const canSpeak = usePuppet((p) => Object.values(p.parts).some((q) => (q.swap?.sets.length ?? 0) > 0) || p.controls.some((c) => c.voice))
   const speak = (): void => {
     if (isPlaying) return stopPlaying()
     if (text.trim() === '') return void toast('Type something to say first.')
     if (track && text === line) return startPlaying()
-    speakLine(text).catch(() => toast.error('The pronouncing dictionary could not be loaded. Reload the page to try again.'))
+    void speakLine(text)
   }
   return (
     <Group id="speak" title="Try a line">

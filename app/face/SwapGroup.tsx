@@ -4,8 +4,8 @@ import { useState } from 'react'
 import { soundsByNames } from '@marionette/core/artwork/sounds'
 import { partChannel } from '@marionette/core/document/channels'
 import { freshId } from '@marionette/core/document/ids'
-import type { Part, Puppet, Swap } from '@marionette/core/document/schema'
-import { VISEME_INFO, VISEMES } from '@marionette/core/document/visemes'
+import type { Part, Puppet, SoundSet, Swap } from '@marionette/core/document/schema'
+import { VISEME_INFO, VISEME_SETS, VISEMES } from '@marionette/core/document/visemes'
 import { duplicateParts } from '@marionette/core/edit/arrange'
 import { edit } from '@marionette/core/edit/command'
 import { alternatesOf, makeSwap, setSwap, unmakeSwap } from '@marionette/core/edit/swaps'
@@ -216,11 +216,19 @@ function Sounds({ part }: { part: Part & { swap: Swap } }) {
         })}
       </ul>
       <p className="cap mt-1.5">
-        {VISEMES.filter((v) => current.sounds[v] !== undefined).length} of {VISEMES.length} drawn; faded ones are shown by the nearest.
-        Click a label to choose.
+        {VISEMES.filter((v) => current.sounds[v] !== undefined).length} of {VISEMES.length} drawn. {missingWords(current)} Faded ones are
+        shown by the nearest. Click a label to choose.
       </p>
     </>
   )
+}
+
+/** What the smallest ready set that is not whole still lacks. */
+function missingWords({ sounds }: SoundSet): string {
+  const size = ([6, 9, 12] as const).find((n) => VISEME_SETS[n].some((v) => sounds[v] === undefined))
+  if (size === undefined) return ''
+  const missing = VISEME_SETS[size].filter((v) => sounds[v] === undefined).map((v) => VISEME_INFO[v].label)
+  return `A set of ${size} lacks ${missing.join(', ')}.`
 }
 
 const HOW = [

@@ -1,12 +1,13 @@
 /** Parts that could play a role in a face. */
 import type { Part, Puppet } from '@marionette/core/document/schema'
+import { drawnParts } from '@marionette/core/document/tree'
 
 /** Parts that show something themselves, by name. */
-export const drawnParts = (puppet: Puppet): Part[] =>
-  Object.values(puppet.parts)
+export const partsByName = (puppet: Puppet): Part[] =>
+  drawnParts(puppet, puppet.root)
     .filter((p) => puppet.view in p.art)
     .sort((a, b) => a.name.localeCompare(b.name))
 
 /** The first drawn part whose name fits. */
 export const foundByName = (puppet: Puppet, pattern: RegExp): string | null =>
-  drawnParts(puppet).find((p) => pattern.test(p.name))?.id ?? null
+  partsByName(puppet).find((p) => pattern.test(p.name))?.id ?? null

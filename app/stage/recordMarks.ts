@@ -14,7 +14,9 @@ import { isWithinBone, isWithinPart, partsOfBone } from '@marionette/core/docume
 import { withAnswers, type Rig } from '@marionette/core/rig/compile'
 import { evaluate, makeFrame, writePose, type Frame } from '@marionette/core/rig/evaluate'
 import { posedOutline, posedPoint } from '@marionette/core/rig/probe'
+import { openPuppet } from '../state/document'
 import { recorded } from '../state/recording'
+import { writeSpeeds } from '../state/speeds'
 import type { StageModel } from '../state/stageModel'
 import { toScreen, type Camera } from './camera'
 import { currentTheme } from './overlay'
@@ -22,8 +24,8 @@ import { currentTheme } from './overlay'
 type Pen = CanvasRenderingContext2D
 
 interface Ghost {
-  readonly rig: Rig
-  readonly stop: Stop
+  readonly drawings: Rig['drawings']
+  readonly stop: string
   readonly pose: Puppet['pose']
   /** The puppet with the inputs at rest, and as it was before this stop was recorded. */
   readonly rest: Frame
@@ -33,15 +35,20 @@ interface Ghost {
 let kept: Ghost | null = null
 
 function ghostOf(rig: Rig, puppet: Puppet, response: Response, stop: Stop): Ghost {
-  if (kept?.rig === rig && kept.stop === stop && kept.pose === puppet.pose) return kept
+  // What is recorded at the stop changes neither frame: both are made once for a pose and the form of the drawings.
+  if (kept?.drawings === rig.drawings && kept.stop === stop.id && kept.pose === puppet.pose) return kept
   const bare = { ...response, stops: response.stops.map((s) => (s.id === stop.id ? { ...s, changes: [] } : s)) }
   const earlier = withAnswers(rig, { ...puppet, responses: puppet.responses.map((r) => (r.id === response.id ? bare : r)) })
-  const posed = (of: Rig, pose: Puppet['pose']): Frame =>
-    evaluate(of, writePose(of, pose, new Float64Array(of.restPose.length)), makeFrame(of))
+  const posed = (pose: Puppet['pose'], isHeld: boolean): Frame => {
+    const frame = makeFrame(earlier)
+    if (isHeld) writeSpeeds(frame)
+    return evaluate(earlier, writePose(earlier, pose, new Float64Array(earlier.restPose.length)), frame)
+  }
   const atRest = Object.fromEntries(
     response.inputs.flatMap((input) => (input.kind === 'channel' ? [[input.channel, channelOf(puppet, input.channel)?.rest ?? 0]] : [])),
   )
-  kept = { rig, stop, pose: puppet.pose, rest: posed(rig, { ...puppet.pose, ...atRest }), before: posed(earlier, puppet.pose) }
+  const rest = posed({ ...puppet.pose, ...atRest }, false)
+  kept = { drawings: rig.drawings, stop: stop.id, pose: puppet.pose, rest, before: posed(puppet.pose, true) }
   return kept
 }
 
@@ -55,10 +62,12 @@ function concerned(puppet: Puppet, { inputs }: Response, { changes }: Stop): Set
 
 /** Draws what was there before over the artwork; nothing while nothing is recorded. */
 export function drawRecordMarks(pen: Pen, camera: Camera, { rig, frame }: StageModel): void {
-  const now = recorded(rig.puppet)
+  // A rig is kept while the pose alone changes: its own puppet may have an older one.
+  const puppet = openPuppet()
+  const now = recorded(puppet)
   if (!now) return
-  const ghost = ghostOf(rig, rig.puppet, now.response, now.stop)
-  drawRest(pen, camera, frame, ghost.rest, concerned(rig.puppet, now.response, now.stop))
+  const ghost = ghostOf(rig, puppet, now.response, now.stop)
+  drawRest(pen, camera, frame, ghost.rest, concerned(puppet, now.response, now.stop))
   drawTails(pen, camera, frame, ghost.before, now.stop)
 }
 

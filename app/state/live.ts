@@ -22,6 +22,9 @@ export function play(values: LiveValues | null): void {
   for (const listener of listeners) listener()
 }
 
+/** Whether something plays over a channel: what is seen of it then says nothing of its own value. */
+export const isPlayed = (address: string): boolean => Object.hasOwn(live, address)
+
 /** Writes what plays over a pose. */
 export function writeLive(rig: Rig, pose: Float64Array): void {
   for (const [address, value] of Object.entries(live)) {

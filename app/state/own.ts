@@ -6,6 +6,7 @@ import { ownValues, seenValue } from '@marionette/core/record/own'
 import { compile } from '@marionette/core/rig/compile'
 import { evaluate, makeFrame, writePose, type Frame } from '@marionette/core/rig/evaluate'
 import { openPuppet, useDocument } from './document'
+import { isPlayed } from './live'
 import { useHeldSpeeds, writeSpeeds } from './speeds'
 import { stageModel } from './stageModel'
 
@@ -32,7 +33,9 @@ export const askRecording = (by: () => boolean): void => void (isRecording = by)
 /** Values of the pose with which channels are seen to have some values. */
 export function ownNow(frame: Frame, seen: Readonly<Record<string, number>>): Record<string, number> {
   const before = useDocument.getState().history?.puppet
-  return isRecording() && before ? ownValues(frameOf(before), before, seen) : ownValues(frame, openPuppet(), seen)
+  if (isRecording() && before) return ownValues(frameOf(before), before, seen)
+  const played = Object.entries(seen).filter(([address]) => isPlayed(address))
+  return { ...ownValues(frame, openPuppet(), seen), ...Object.fromEntries(played) }
 }
 
 /** The frame of the open puppet in its pose. */

@@ -1,4 +1,5 @@
 /** Playing on the stage: a typed line, flipbooks on their timers. It lies over the pose and leaves it as it was. */
+import { toast } from 'sonner'
 import { create } from 'zustand'
 import type { Flipbook } from '@marionette/core/document/schema'
 import { pageAt, roundOf } from '@marionette/core/motion/flipbook'
@@ -62,7 +63,13 @@ export function stopPlaying(): void {
   play(null)
 }
 
-/** Shows one moment of a line, and stays there. */
+// A moment that is looked at would hide what is posed by hand.
+useDocument.subscribe((s, before) => {
+  const { time, isPlaying } = getState()
+  if (time !== null && !isPlaying && s.puppet?.pose !== before.puppet?.pose) stopPlaying()
+})
+
+/** Shows one moment of a line, and stays there until the pose changes. */
 export function lookAt(time: number): void {
   cancelAnimationFrame(request)
   setState({ isPlaying: false, time })
@@ -76,7 +83,7 @@ export function setMood(mood: string): void {
   if (time !== null && !isPlaying) show(time)
 }
 
-/** Turns a line into sounds and speaks it. Throws what the worker throws. */
+/** Turns a line into sounds and speaks it. */
 export async function speakLine(line: string, rate = 1): Promise<void> {
   const { speakInWorker } = await import('../workers/client')
   setState({ isBusy: true })
@@ -84,6 +91,8 @@ export async function speakLine(line: string, rate = 1): Promise<void> {
     const track = await speakInWorker(line, rate)
     setState({ line, track })
     startPlaying()
+  } catch {
+    toast.error('The pronouncing dictionary could not be loaded. Reload the page to try again.')
   } finally {
     setState({ isBusy: false })
   }

@@ -45,34 +45,40 @@ const STILL = 0.5
 /** Follows one frame from evaluation to evaluation. */
 export class SpeedMeter {
   private angles = new Float64Array(0)
+  /** What was measured; those that are held are not among it. */
+  private measured = new Float64Array(0)
   private of: Frame | null = null
   private at = 0
 
   /**
    * Takes where bones are now and sets the speeds of the frame for its next evaluation.
    *
-   * @param now seconds
+   * @param at seconds
    * @returns whether anything moves, so that another look is due
    */
-  follow(frame: Frame, now: number): boolean {
+  follow(frame: Frame, at: number): boolean {
     const { speeds, skeleton } = frame
     const isNew = this.of !== frame
-    if (isNew) this.angles = new Float64Array(speeds.length)
-    const step = now - this.at
+    if (isNew) {
+      this.angles = new Float64Array(speeds.length)
+      this.measured = new Float64Array(speeds.length)
+    }
+    const step = at - this.at
     if (!isNew && step < SHORTEST) return true
     const share = 1 - Math.exp(-Math.min(step, LONGEST) / SMOOTHING)
     let isMoving = false
     for (let b = 0; b < speeds.length; b++) {
       const angle = toDegrees(-Math.atan2(skeleton.motion[6 * b + 1]!, skeleton.motion[6 * b]!))
       const turned = angle - this.angles[b]! - 360 * Math.round((angle - this.angles[b]!) / 360)
-      const measured = isNew || step > LONGEST ? 0 : turned / step
-      const speed = isNew ? 0 : speeds[b]! + (measured - speeds[b]!) * share
+      const now = isNew || step > LONGEST ? 0 : turned / step
+      const speed = isNew ? 0 : this.measured[b]! + (now - this.measured[b]!) * share
       this.angles[b] = angle
-      speeds[b] = Math.abs(speed) < STILL ? 0 : speed
-      isMoving ||= speeds[b] !== 0
+      this.measured[b] = Math.abs(speed) < STILL ? 0 : speed
+      isMoving ||= this.measured[b] !== 0
     }
+    speeds.set(this.measured)
     this.of = frame
-    this.at = now
+    this.at = at
     writeSpeeds(frame)
     return isMoving
   }

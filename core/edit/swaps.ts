@@ -32,7 +32,7 @@ export const makeSwap = command('swap.make', 'Make swap', z.object({ group: Part
 export const unmakeSwap = command('swap.unmake', 'Make plain group', z.object({ swap: PartId }), (puppet, { swap }) => {
   const part = swapOf(puppet, swap)
   for (const alternate of alternatesOf(puppet, swap)) alternate.visible = alternate.alternate === part.swap.initial
-  part.swap = null as never
+  partOf(puppet, swap).swap = null
 })
 
 export const setSwap = command('swap.set', 'Change swap', z.object({ part: PartId, swap: Swap }), (puppet, { part, swap }) => {

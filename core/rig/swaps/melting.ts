@@ -39,7 +39,6 @@ export interface MeltPlan {
   readonly geometry: Geometry
   /** For each shape its outlines on both sides, with as many stretches each. */
   readonly shapes: readonly { readonly a: Shape; readonly b: Shape; readonly outlines: readonly (readonly [Outline, Outline])[] }[]
-  readonly melted: Melted
 }
 
 const plans = new WeakMap<Geometry, WeakMap<Geometry, MeltPlan | null>>()
@@ -75,13 +74,17 @@ function planOf(a: Geometry, b: Geometry): MeltPlan | null {
     return { shape, verbs: Uint8Array.from(verbs), first, count: count - first }
   })
   const geometry = { shapes: geometries, points: new Float64Array(2 * count) }
-  const melted: Melted = {
-    ...{ geometry, points: new Float64Array(2 * count), widths: new Float64Array(geometries.length).fill(1) },
-    inks: geometries.map(() => null),
-    lines: geometries.map(() => null),
-  }
-  return { geometry, shapes: matchedShapes, melted }
+  return { geometry, shapes: matchedShapes }
 }
+
+/** Room for what is painted in place of one drawing: two that melt alike, as twins do, are painted apart. */
+export const roomFor = ({ geometry: { points, shapes } }: MeltPlan): Melted => ({
+  geometry: { points, shapes: shapes.map((s) => ({ ...s })) },
+  points: new Float64Array(points.length),
+  widths: new Float64Array(shapes.length).fill(1),
+  inks: shapes.map(() => null),
+  lines: shapes.map(() => null),
+})
 
 /** Outlines of a shape in stretches as it is drawn. */
 function outlinesOf({ verbs, first }: ShapeGeometry, points: Float64Array): Outline[] {
@@ -231,7 +234,7 @@ const first = new Float64Array(8)
 const second = new Float64Array(8)
 
 /** Fills what is painted for drawing `b` while `a` melts into it; share 0 is `a`, 1 is `b`. */
-export function blendInto(frame: Frame, a: number, b: number, { shapes, melted }: MeltPlan, share: number): Melted {
+export function blendInto(frame: Frame, a: number, b: number, { shapes }: MeltPlan, share: number, melted: Melted): void {
   const [pa, pb] = [posedPoints(frame, a), posedPoints(frame, b)]
   const { points } = melted
   let at = 0
@@ -251,7 +254,6 @@ export function blendInto(frame: Frame, a: number, b: number, { shapes, melted }
     melted.inks[s] = mixedColour(from.ink?.paint, to.ink?.paint, share)
     melted.lines[s] = mixedColour(from.line?.paint, to.line?.paint, share)
   })
-  return melted
 }
 
 const mix = (a: number, b: number, share: number): number => (1 - share) * a + share * b

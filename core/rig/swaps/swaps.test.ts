@@ -181,6 +181,21 @@ describe('melting', () => {
     expect(melted.inks[0]!.every((v) => v > 0 && v < 1)).toBe(true)
   })
 
+  test('two that share their drawings melt apart from each other', () => {
+    const twins = ['a', 'b'].map((d) => ({ ...mouths().parts[`part-${d}`]!, id: `twin-${d}`, parent: 'twin' }))
+    const beside = { ...newPart('twin', 'Twin'), home: { ...newPart('t', 'T').home, x: 50 } }
+    const both = run(swapped(), addArtwork, {
+      parent: swapped().root,
+      parts: [beside, ...twins.map((t) => ({ ...t, alternate: 0 }))],
+      drawings: [],
+    })
+    const puppet = run(both, makeSwap, { group: 'twin' })
+    const going = (id: string, way: number) => ({ [`part/${id}/alternate`]: 2, [`part/${id}/before`]: 1, [`part/${id}/way`]: way })
+    const frame = poseRig(compile(puppet), { ...going('mouth', 0.5), ...going('twin', 0.5) })
+    const [first, second] = frame.melts.drawn.filter((m) => m !== null).map((m) => m.points)
+    expect([...second!].map((v, i) => v - first![i]!)).toEqual([...first!].map((_, i) => (i % 2 === 0 ? 50 : 0)))
+  })
+
   test('a cut changes at half of the way, a fade goes through both', () => {
     const puppet = swapped()
     const how = (way: 'cut' | 'fade'): Puppet => {

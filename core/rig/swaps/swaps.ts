@@ -7,7 +7,7 @@ import type { Melt, Puppet } from '../../document/schema'
 import type { RigDrawing } from '../compile'
 import type { Frame } from '../evaluate'
 import { fieldsOf } from '../../document/channels'
-import { blendInto, meltOf, type Melted } from './melting'
+import { blendInto, meltOf, roomFor, type Melted, type MeltPlan } from './melting'
 
 export interface RigSwap {
   readonly part: number
@@ -105,8 +105,8 @@ export interface Melts {
   readonly share: Float64Array
   /** [d] what is painted in place of a drawing; null where it is painted as it is. */
   readonly drawn: (Melted | null)[]
-  /** Whether any is not null. */
-  any: boolean
+  /** [d] room for what was painted in place of a drawing, by what it melted from */
+  readonly rooms: readonly Map<MeltPlan, Melted>[]
 }
 
 export const makeMelts = (swaps: number, drawings: number): Melts => ({
@@ -114,14 +114,13 @@ export const makeMelts = (swaps: number, drawings: number): Melts => ({
   to: new Int32Array(swaps).fill(-1),
   share: new Float64Array(swaps),
   drawn: new Array<Melted | null>(drawings).fill(null),
-  any: false,
+  rooms: Array.from({ length: drawings }, () => new Map<MeltPlan, Melted>()),
 })
 
 /** Blends what melts, point by point, once all drawings are posed. */
 export function meltAlternates(frame: Frame): void {
   const { rig, melts } = frame
-  if (melts.any) melts.drawn.fill(null)
-  melts.any = false
+  melts.drawn.fill(null)
   for (let s = 0; s < rig.swaps.length; s++) {
     const swap = rig.swaps[s]!
     if (swap.melt.how === 'melt' && melts.from[s]! >= 0) meltSwap(frame, swap, melts.from[s]!, melts.to[s]!, melts.share[s]!)
@@ -144,8 +143,10 @@ function meltSwap(frame: Frame, swap: RigSwap, from: number, to: number, share: 
     partners.delete(name)
     // The one that is come to is painted for both.
     shown[rig.drawings[a]!.part] = 0
-    melts.drawn[b!] = blendInto(frame, a, b!, melt, share)
-    melts.any = true
+    const room = melts.rooms[b!]!.get(melt) ?? roomFor(melt)
+    melts.rooms[b!]!.set(melt, room)
+    blendInto(frame, a, b!, melt, share, room)
+    melts.drawn[b!] = room
   }
   for (const b of partners.values()) fade(b, Math.min(1, 2 * share))
 }
