@@ -15,7 +15,7 @@ async function calm(page: Page): Promise<void> {
   await page.waitForNetworkIdle({ idleTime: 500 })
   await page.waitForFunction(() => {
     const shown = [...document.querySelectorAll('[role=treeitem]')].every(
-      (row) => row.querySelector('img') || row.getBoundingClientRect().top > innerHeight,
+      (row) => row.querySelector('img, [data-blank]') || row.getBoundingClientRect().top > innerHeight,
     )
     const art = document.querySelector<HTMLCanvasElement>('[data-testid=art]')
     return shown && (!art || art.width === Math.round(art.clientWidth * devicePixelRatio))

@@ -143,6 +143,9 @@ async function drawSome(until: number): Promise<void> {
   } while (performance.now() < until)
 }
 
+/** Whether a part or bone shows nothing that could be drawn. */
+export const useIsBlank = (kind: 'part' | 'bone', id: string): boolean => useThumbs((s) => s.thumbs[keyOf(kind, id)]?.url === '')
+
 /** URL of the picture of a part or bone; empty until it is drawn. */
 export function useThumbnail(kind: 'part' | 'bone', id: string): string {
   const key = keyOf(kind, id)
