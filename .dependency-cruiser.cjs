@@ -31,7 +31,7 @@ module.exports = {
       name: 'core-needs-little',
       severity: 'error',
       from: { path: '^core/', pathNot: '(\\.test\\.ts$|^core/test/)' },
-      to: { path: 'node_modules', pathNot: 'node_modules/(zod|immer|cdt2d|polygon-clipping|robust-predicates)/' },
+      to: { path: 'node_modules', pathNot: 'node_modules/(zod|immer|cdt2d|fft.js|polygon-clipping|robust-predicates)/' },
     },
   ],
   options: {

@@ -8,7 +8,7 @@ import { importFigure, saveFigure, undoDragFigure } from './document'
 import { allocateFigure, compileFigure, drawFigure, evaluateFigure, heavy, marlo, stress, typical } from './puppet'
 import { ACTIVE, responsesFigure } from './responses'
 import { skinFigure, skinVolumeFigure } from './skin'
-import { speechFigure } from './speech'
+import { recordingFigure, speechFigure } from './speech'
 import { touchFigure } from './touch'
 import { weightsFigure } from './weights'
 
@@ -29,6 +29,7 @@ const FIGURES: Readonly<Record<string, () => Figure | readonly Figure[] | Promis
   ...growing('evaluate', (name, puppet, size) => evaluateFigure(name, puppet, size === 'heavy-x10' ? 2 : 20)),
   'allocate-frame': allocateFigure,
   'speech-50-words': speechFigure,
+  'speech-wav-60s': recordingFigure,
   ...growing('compile', (name, puppet, size) => compileFigure(name, puppet, size === 'heavy-x10' ? FEW_ROUNDS : undefined)),
   'draw-marlo': () => drawFigure('draw-marlo', marlo()),
   'draw-typical': () => drawFigure('draw-typical', typical()),

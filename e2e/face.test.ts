@@ -83,12 +83,43 @@ describe('a plain face', () => {
     expect((await editor.document()).pose).toEqual(before.pose)
   })
 
-  test('a sound is moved on the strip', async () => {
+  test('speaks a recording, which can be cancelled and put away', async () => {
+    const before = await editor.document()
+    const input = (await page.waitForSelector('input[aria-label="Recording of speech"]')) as ElementHandle<HTMLInputElement>
+    await input.uploadFile(session.file('note.txt.wav', 'no sound at all'))
+    await page.waitForSelector('::-p-text(“note.txt.wav” is no WAV file that can be read.)')
+    const typed = await page.$$eval('[aria-label="Sounds of the line"] [data-viseme]', (all) => all.length)
+    expect(typed).toBeGreaterThan(5)
+    const load = async (): Promise<void> => {
+      const again = (await page.waitForSelector('input[aria-label="Recording of speech"]')) as ElementHandle<HTMLInputElement>
+      await again.uploadFile(new URL('../formats/sound/spoken.wav', import.meta.url).pathname)
+      await page.waitForSelector('progress[aria-label=Listening]')
+    }
+    await load()
+    await page.$eval('progress[aria-label=Listening] ~ button', (e) => (e as HTMLButtonElement).click())
+    await page.waitForFunction(() => !document.querySelector('progress[aria-label=Listening]'))
+    expect(await page.$$eval('[aria-label="Sounds of the line"] [data-viseme]', (all) => all.length)).toBe(typed)
+    await load()
+    await page.waitForSelector('[aria-label="Stop speaking"]', { timeout: 30_000 })
+    // Fourteen seconds of speech.
+    const heard = await page.$$eval('[aria-label="Sounds of the line"] [data-viseme]', (all) => all.length)
+    expect(heard).toBeGreaterThan(60)
+    await page.click('[aria-label="Stop speaking"]')
+    expect((await editor.document()).pose).toEqual(before.pose)
+    await page.click('[aria-label="Put the recording away"]')
+    await page.waitForSelector('input[aria-label="Line to speak"]')
+  })
+
+  test('a line is said aloud, and its sounds are moved on the strip', async () => {
     const cue = async (): Promise<{ x: number; y: number }> =>
       page.$eval('[aria-label="Sounds of the line"] [data-viseme]:nth-of-type(3)', (e) => {
         const box = e.getBoundingClientRect()
         return { x: box.left, y: box.top + box.height / 2 }
       })
+    await page.click('button[aria-pressed=false]::-p-text(Silent)')
+    await page.click('[aria-label="Speak"]')
+    await page.waitForSelector('[aria-label="Stop speaking"]')
+    await page.click('[aria-label="Stop speaking"]')
     await page.$eval('[aria-label="Sounds of the line"]', (e) => e.scrollTo(0, 0))
     const from = await cue()
     await page.mouse.move(from.x, from.y)

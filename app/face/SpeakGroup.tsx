@@ -1,12 +1,25 @@
-/** A typed line, spoken on the puppet at once; its sounds on a strip, where they can be moved. */
-import { Play, Square } from 'lucide-react'
+/** A typed line or a recording, spoken on the puppet at once; its sounds on a strip, where they can be moved. */
+import { AudioLines, Play, Square, Volume2, VolumeX, X } from 'lucide-react'
 import { useEffect, useRef, useState, type PointerEvent } from 'react'
 import { toast } from 'sonner'
 import { VISEME_INFO } from '@marionette/core/document/visemes'
 import type { SpeechTrack } from '@marionette/core/motion/speech/track'
 import { Group } from '../details/Group'
 import { usePuppet } from '../state/document'
-import { lookAt, moveCue, setMood, speakLine, startPlaying, stopPlaying, usePlaying } from '../state/playing'
+import {
+  cancelHearing,
+  dropRecording,
+  hearRecording,
+  lookAt,
+  moveCue,
+  setAloud,
+  setMood,
+  speakLine,
+  startPlaying,
+  stopPlaying,
+  usePlaying,
+} from '../state/playing'
+import { Button } from '../ui/Button'
 import { Segments } from '../ui/Segments'
 
 export function SpeakGroup() {
@@ -15,10 +28,12 @@ export function SpeakGroup() {
   const track = usePlaying((s) => s.track)
   const isPlaying = usePlaying((s) => s.isPlaying)
   const isBusy = usePlaying((s) => s.isBusy)
+  const recording = usePlaying((s) => s.recording)
   const [text, setText] = useState(line)
   const canSpeak = usePuppet((p) => Object.values(p.parts).some((q) => (q.swap?.sets.length ?? 0) > 0) || p.controls.some((c) => c.voice))
   const speak = (): void => {
     if (isPlaying) return stopPlaying()
+    if (recording !== null) return startPlaying()
     if (text.trim() === '') return void toast('Type something to say first.')
     if (track && text === line) return startPlaying()
     void speakLine(text)
@@ -26,17 +41,21 @@ export function SpeakGroup() {
   return (
     <Group id="speak" title="Try a line">
       <div className="flex h-10 items-center gap-2 rounded-full bg-tint pr-1 pl-4">
-        <input
-          aria-label="Line to speak"
-          className="min-w-0 flex-1 bg-transparent outline-none"
-          value={text}
-          maxLength={2000}
-          onChange={(e) => setText(e.target.value)}
-          onKeyDown={(e) => {
-            e.stopPropagation()
-            if (e.key === 'Enter') speak()
-          }}
-        />
+        {recording !== null ? (
+          <Recording name={recording} />
+        ) : (
+          <input
+            aria-label="Line to speak"
+            className="min-w-0 flex-1 bg-transparent outline-none"
+            value={text}
+            maxLength={2000}
+            onChange={(e) => setText(e.target.value)}
+            onKeyDown={(e) => {
+              e.stopPropagation()
+              if (e.key === 'Enter') speak()
+            }}
+          />
+        )}
         <button
           type="button"
           aria-label={isPlaying ? 'Stop speaking' : 'Speak'}
@@ -49,9 +68,72 @@ export function SpeakGroup() {
       </div>
       {!canSpeak && <p className="cap mt-1.5">Nothing speaks yet: give a swap its sounds, or build a mouth.</p>}
       {isBusy && <p className="cap mt-1.5">Looking the words up…</p>}
+      <Sources />
       <Moods />
       {track && <Strip track={track} />}
     </Group>
+  )
+}
+
+function Recording({ name }: { name: string }) {
+  return (
+    <span className="flex min-w-0 flex-1 items-center gap-1.5">
+      <AudioLines size={14} className="flex-none text-verdigris" />
+      <span className="truncate" title={name}>
+        {name}
+      </span>
+      <button
+        type="button"
+        aria-label="Put the recording away"
+        title="Put the recording away"
+        onClick={dropRecording}
+        className="text-quiet"
+      >
+        <X size={14} />
+      </button>
+    </span>
+  )
+}
+
+/** A recording to load, and whether a typed line is heard. */
+function Sources() {
+  const heard = usePlaying((s) => s.heard)
+  const isAloud = usePlaying((s) => s.isAloud)
+  const isTyped = usePlaying((s) => s.recording === null)
+  const picker = useRef<HTMLInputElement>(null)
+  if (heard !== null)
+    return (
+      <div className="mt-2 flex items-center gap-2">
+        <progress aria-label="Listening" className="h-1.5 min-w-0 flex-1 accent-verdigris" value={heard} />
+        <span className="cap">Listening… {Math.round(100 * heard)}%</span>
+        <Button small onClick={cancelHearing}>
+          Cancel
+        </Button>
+      </div>
+    )
+  return (
+    <div className="mt-2 flex items-center gap-1.5">
+      <Button small onClick={() => picker.current!.click()}>
+        <AudioLines size={13} /> Load a recording…
+      </Button>
+      {isTyped && (
+        <Button small aria-pressed={isAloud} title="A simulated voice says typed lines" onClick={() => setAloud(!isAloud)}>
+          {isAloud ? <Volume2 size={13} /> : <VolumeX size={13} />} {isAloud ? 'Aloud' : 'Silent'}
+        </Button>
+      )}
+      <input
+        ref={picker}
+        type="file"
+        accept=".wav,audio/wav,audio/x-wav"
+        aria-label="Recording of speech"
+        className="hidden"
+        onChange={(e) => {
+          const file = e.target.files?.[0]
+          e.target.value = ''
+          if (file) void hearRecording(file)
+        }}
+      />
+    </div>
   )
 }
 

@@ -1,5 +1,4 @@
-/** Playing on the stage: a typed line, flipbooks on their timers. It lies over the pose and leaves it as it was. */
-import { toast } from 'sonner'
+/** Playing on the stage: a typed line or a recording, flipbooks on their timers. It lies over the pose and leaves it as it was. */
 import { create } from 'zustand'
 import type { Flipbook } from '@marionette/core/document/schema'
 import { pageAt, roundOf } from '@marionette/core/motion/flipbook'
@@ -7,12 +6,21 @@ import { playedValues } from '@marionette/core/motion/playing'
 import type { SpeechTrack } from '@marionette/core/motion/speech/track'
 import { openPuppet, useDocument } from './document'
 import { play } from './live'
+import { orSaid } from './work'
 
 interface PlayingState {
   line: string
   track: SpeechTrack | null
-  /** Whether the line is being turned into sounds. */
+  /** Name of the recording that the track was heard in; null for a typed line. */
+  recording: string | null
+  /** Address of what is heard with it; null where it is silent. */
+  sound: string | null
+  /** Whether typed lines are said by the stand-in voice. */
+  isAloud: boolean
+  /** Whether a line is being turned into sounds. */
   isBusy: boolean
+  /** How much of a recording has been listened to, from 0 to 1; null while none is. */
+  heard: number | null
   isPlaying: boolean
   /** Seconds; null while nothing is played or looked at. */
   time: number | null
@@ -23,7 +31,11 @@ interface PlayingState {
 export const usePlaying = create<PlayingState>(() => ({
   line: 'Good morning, post!',
   track: null,
+  recording: null,
+  sound: null,
+  isAloud: false,
   isBusy: false,
+  heard: null,
   isPlaying: false,
   time: null,
   mood: '',
@@ -31,6 +43,9 @@ export const usePlaying = create<PlayingState>(() => ({
 
 const { getState, setState } = usePlaying
 let request = 0
+const audio = typeof Audio === 'undefined' ? null : new Audio()
+/** Seconds by which picture and sound may differ before the picture follows. */
+const APART = 0.04
 
 /** Silence after the last sound before it all ends, seconds. */
 const AFTER = 0.25
@@ -43,9 +58,12 @@ function show(time: number): void {
 /** Plays from a time on until the line is spoken; without a line until it is stopped. */
 export function startPlaying(from = 0): void {
   cancelAnimationFrame(request)
-  const begun = performance.now() - 1000 * from
+  let begun = performance.now() - 1000 * from
   setState({ isPlaying: true, time: from })
+  startSound(from)
   const step = (): void => {
+    const ahead = soundAhead((performance.now() - begun) / 1000)
+    if (Math.abs(ahead) > APART) begun -= 1000 * ahead
     const time = (performance.now() - begun) / 1000
     const { track } = getState()
     if (!useDocument.getState().puppet || (track && time > track.duration + AFTER)) return stopPlaying()
@@ -56,9 +74,23 @@ export function startPlaying(from = 0): void {
   step()
 }
 
+function startSound(from: number): void {
+  const { sound } = getState()
+  if (!audio || !sound) return
+  if (audio.src !== sound) audio.src = sound
+  audio.currentTime = from
+  // Where nothing can be heard the picture plays alone.
+  void audio.play().catch(() => {})
+}
+
+/** Seconds by which the sound is ahead of a time; 0 where none is heard. */
+const soundAhead = (time: number): number =>
+  audio && !audio.paused && !audio.seeking && audio.currentTime > 0 ? audio.currentTime - time : 0
+
 /** Ends what plays; the puppet is as its pose has it. */
 export function stopPlaying(): void {
   cancelAnimationFrame(request)
+  audio?.pause()
   setState({ isPlaying: false, time: null })
   play(null)
 }
@@ -72,6 +104,7 @@ useDocument.subscribe((s, before) => {
 /** Shows one moment of a line, and stays there until the pose changes. */
 export function lookAt(time: number): void {
   cancelAnimationFrame(request)
+  audio?.pause()
   setState({ isPlaying: false, time })
   show(time)
 }
@@ -83,19 +116,57 @@ export function setMood(mood: string): void {
   if (time !== null && !isPlaying) show(time)
 }
 
+/** Takes another track, with what is heard with it. */
+function take(track: SpeechTrack | null, sound: Blob | null, more: Pick<PlayingState, 'recording'> & Partial<PlayingState>): void {
+  const { sound: before } = getState()
+  if (before) URL.revokeObjectURL(before)
+  setState({ track, sound: sound ? URL.createObjectURL(sound) : null, ...more })
+}
+
 /** Turns a line into sounds and speaks it. */
 export async function speakLine(line: string, rate = 1): Promise<void> {
   const { speakInWorker } = await import('../workers/client')
   setState({ isBusy: true })
-  try {
-    const track = await speakInWorker(line, rate)
-    setState({ line, track })
-    startPlaying()
-  } catch {
-    toast.error('The pronouncing dictionary could not be loaded. Reload the page to try again.')
-  } finally {
-    setState({ isBusy: false })
+  const said = await orSaid(() => speakInWorker(line, rate, getState().isAloud))
+  setState({ isBusy: false })
+  if (!said) return
+  take(said.track, said.sound && new Blob([said.sound as Uint8Array<ArrayBuffer>], { type: 'audio/wav' }), { recording: null, line })
+  startPlaying()
+}
+
+/** Whether typed lines are heard from now on; what is there is said anew. */
+export function setAloud(isAloud: boolean): void {
+  setState({ isAloud })
+  const { track, recording, line } = getState()
+  if (track && recording === null) {
+    stopPlaying()
+    void speakLine(line)
   }
+}
+
+let listening: AbortController | null = null
+
+/** Listens to a recording, a WAV file, and plays it. What is there stays until it is done. */
+export async function hearRecording(file: File): Promise<void> {
+  const { hearInWorker } = await import('../workers/client')
+  listening?.abort()
+  const own = (listening = new AbortController())
+  setState({ heard: 0 })
+  const track = await orSaid(() => hearInWorker(file, (heard) => listening === own && setState({ heard }), own.signal))
+  if (listening !== own) return
+  setState({ heard: null })
+  listening = null
+  if (!track) return
+  take(track, file, { recording: file.name })
+  startPlaying()
+}
+
+export const cancelHearing = (): void => listening?.abort()
+
+/** Puts a recording away. */
+export function dropRecording(): void {
+  stopPlaying()
+  take(null, null, { recording: null })
 }
 
 /** Moves where a shape begins, between its neighbours. */

@@ -15,6 +15,7 @@ import type { FitWork, Fitted } from './fitting'
 import type { TakenIn } from './library'
 import type { Merged } from './merging'
 import type { SplitWork, SurveyedSheet } from './sheets'
+import type { SpokenLine } from './speaking'
 import type { Compared, TakenUpdate } from './updating'
 
 export class Cancelled extends Error {}
@@ -132,7 +133,11 @@ export const stretchInWorker = (
   signal?: AbortSignal,
 ): Promise<FoundStretch | null> => inWorker((api) => api.outlineAt(puppet, source, spot, reach), signal)
 
-export const speakInWorker = (line: string, rate: number): Promise<SpeechTrack> => inWorker((api) => api.speak(line, rate))
+export const speakInWorker = (line: string, rate: number, isAloud: boolean): Promise<SpokenLine> =>
+  inWorker((api) => api.speak(line, rate, isAloud))
+
+export const hearInWorker = (file: File, progress: (done: number) => void, signal: AbortSignal): Promise<SpeechTrack> =>
+  inWorker((api) => api.hearFile(file, proxy(progress)), signal)
 
 export const surveyInWorker = (puppet: Puppet, part: string, assets: Assets, signal?: AbortSignal): Promise<SurveyedSheet> =>
   inWorker((api) => api.surveySheet(puppet, part, assets), signal)

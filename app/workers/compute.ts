@@ -6,8 +6,8 @@ import { autoWeights } from '@marionette/core/artwork/autoWeights'
 import { meshPicture, placeMesh } from '@marionette/core/artwork/pictureMesh'
 import { freshId } from '@marionette/core/document/ids'
 import type { Picture, PictureMesh, Puppet, WeightField } from '@marionette/core/document/schema'
-import { trackOfLine, type SpeechTrack } from '@marionette/core/motion/speech/track'
 import { alphaOf, decodePng } from '@marionette/formats/pixels'
+import type { SpeechTrack } from '@marionette/core/motion/speech/track'
 import type { ReadPuppet } from '@marionette/formats/read'
 import type { Progress } from '@marionette/formats/layers/import'
 import { exportOpenRaster } from '@marionette/render/openraster'
@@ -17,6 +17,7 @@ import { fitTemplate, type FitWork, type Fitted } from './fitting'
 import { takeIn } from './library'
 import { mergedPicture, type Merged } from './merging'
 import { readFiles } from './reading'
+import type { SpokenLine } from './speaking'
 import { splitIntoViews, surveySheet } from './sheets'
 import { startUpdate, takeUpdate, type Compared, type TakenUpdate } from './updating'
 
@@ -51,11 +52,11 @@ const api = {
   colourAt,
   outlineAt,
   sweep,
-  /** Sounds and shapes of a typed line; the pronouncing dictionary comes when it is first asked for. */
-  speak: async (line: string, rate: number): Promise<SpeechTrack> => {
-    const { dictionary } = await import('cmu-pronouncing-dictionary')
-    return trackOfLine(line, (word) => (Object.hasOwn(dictionary, word) ? dictionary[word] : undefined), rate)
-  },
+  /** Speech, see there; it comes when it is asked for. */
+  speak: async (line: string, rate: number, isAloud: boolean): Promise<SpokenLine> =>
+    (await import('./speaking')).speak(line, rate, isAloud),
+  hearFile: async (file: File, progress: (done: number) => void): Promise<SpeechTrack> =>
+    (await import('./speaking')).hearFile(file, progress),
   /** Views of a sheet, see there. */
   surveySheet,
   splitIntoViews,

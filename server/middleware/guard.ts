@@ -27,6 +27,7 @@ export const protectiveHeaders = (): MiddlewareHandler =>
       scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
       styleSrc: ["'self'", "'unsafe-inline'"],
       imgSrc: ["'self'", 'blob:', 'data:'],
+      mediaSrc: ["'self'", 'blob:'],
       fontSrc: ["'self'", 'data:'],
       workerSrc: ["'self'", 'blob:'],
       connectSrc: ["'self'", 'blob:'],

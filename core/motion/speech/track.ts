@@ -39,16 +39,28 @@ const OPENING = 0.04
 /** Shapes that must be seen, however short: the mouth closes, or the lip meets the teeth. */
 const MUST: ReadonlySet<Viseme> = new Set(['mbp', 'fv'])
 
-interface Piece {
+export interface Piece {
   viseme: Viseme
   seconds: number
   word: number
 }
 
-/** Visemes for sounds with times. */
+/** Visemes for sounds with times. A mouth that has no time to close is given it, and all after it comes later. */
 export function trackOf(phones: readonly Phone[]): SpeechTrack {
   const pieces = merged(withoutHidden(merged(phones.flatMap(piecesOf))))
   for (const piece of pieces) if (piece.viseme === 'mbp') piece.seconds = Math.max(piece.seconds, CLOSED + OPENING)
+  return cuesOf(pieces)
+}
+
+/** The same for sounds that were heard: it keeps their time, and closing takes what it needs from its neighbours. */
+export function trackOfHeard(phones: readonly Phone[]): SpeechTrack {
+  const pieces = merged(withoutHidden(merged(phones.flatMap(piecesOf))))
+  const isClosed = (k: number): boolean => pieces[k]?.viseme === 'mbp'
+  for (let k = 0; k < pieces.length; k++) if (isClosed(k)) takeFrom(pieces, k, CLOSED + OPENING, (at) => (isClosed(at) ? Infinity : 0))
+  return cuesOf(merged(pieces.filter((piece) => piece.seconds > 1e-9)))
+}
+
+function cuesOf(pieces: readonly Piece[]): SpeechTrack {
   let at = 0
   const cues = pieces.map(({ viseme, seconds, word }): VisemeCue => {
     const cue = { viseme, at, word }
@@ -58,7 +70,8 @@ export function trackOf(phones: readonly Phone[]): SpeechTrack {
   return { cues, duration: at }
 }
 
-function piecesOf({ name, seconds, word }: Phone): Piece[] {
+/** Shapes of one sound: two where the mouth glides on. */
+export function piecesOf({ name, seconds, word }: Phone): Piece[] {
   const viseme = visemeOfPhone(name)
   const glide = GLIDES[name]
   if (!glide) return [{ viseme, seconds, word }]
@@ -99,20 +112,29 @@ function withoutHidden(pieces: readonly Piece[]): Piece[] {
 }
 
 /** Gives a piece a least length, from its neighbours as far as they stay visible. */
-function lengthen(pieces: Piece[], k: number, least: number): void {
+const lengthen = (pieces: Piece[], k: number, least: number): void =>
+  takeFrom(pieces, k, least, (at) => (MUST.has(pieces[at]!.viseme) ? Infinity : SEEN))
+
+/** Gives a piece a least length, from its neighbours down to what they keep. */
+function takeFrom(pieces: readonly Piece[], k: number, least: number, keeps: (at: number) => number): void {
   const piece = pieces[k]!
-  for (const neighbour of [pieces[k + 1], pieces[k - 1]]) {
-    const spare = neighbour && !MUST.has(neighbour.viseme) ? Math.max(0, neighbour.seconds - SEEN) : 0
-    const taken = Math.min(spare, Math.max(0, least - piece.seconds))
+  for (const at of [k + 1, k - 1]) {
+    const neighbour = pieces[at]
+    const taken = neighbour ? Math.min(Math.max(0, neighbour.seconds - keeps(at)), Math.max(0, least - piece.seconds)) : 0
     if (!neighbour || taken === 0) continue
     neighbour.seconds -= taken
     piece.seconds += taken
   }
 }
 
+/** Sounds of a typed line with their times; closed ones last as long as the mouth will be closed for them. */
+export const phonesOfLine = (line: string, dictionary: Dictionary, rate = 1): Phone[] =>
+  phonesOf(tokensOf(line), dictionary, soundsByRule, rate).map((phone) =>
+    visemeOfPhone(phone.name) === 'mbp' ? { ...phone, seconds: Math.max(phone.seconds, CLOSED + OPENING) } : phone,
+  )
+
 /** Speech of a typed line. Words that the dictionary does not know are said by rule. */
-export const trackOfLine = (line: string, dictionary: Dictionary, rate = 1): SpeechTrack =>
-  trackOf(phonesOf(tokensOf(line), dictionary, soundsByRule, rate))
+export const trackOfLine = (line: string, dictionary: Dictionary, rate = 1): SpeechTrack => trackOf(phonesOfLine(line, dictionary, rate))
 
 /** What a mouth shows at a time: a shape, and that before it while it is on the way from it. */
 export interface Shown {
