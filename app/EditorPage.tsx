@@ -42,6 +42,7 @@ const TurnSheet = lazy(() => import('./responses/TurnSheet'))
 const WiringSheet = lazy(() => import('./responses/WiringSheet'))
 const MouthSheet = lazy(() => import('./face/MouthSheet'))
 const EyesSheet = lazy(() => import('./face/EyesSheet'))
+const FacesSheet = lazy(() => import('./face/FacesSheet'))
 
 export default function EditorPage() {
   const { id = '', bench } = useParams()
@@ -213,6 +214,7 @@ function Workshop({ id }: { id: string }) {
         {panel === 'turn' && <TurnSheet />}
         {panel === 'mouth' && <MouthSheet />}
         {panel === 'eyes' && <EyesSheet />}
+        {panel === 'faces' && <FacesSheet />}
       </Suspense>
     </DropArea>
   )

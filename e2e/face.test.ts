@@ -110,6 +110,33 @@ describe('a plain face', () => {
     await page.waitForSelector('input[aria-label="Line to speak"]')
   })
 
+  test('gets moods and sounds on a board; a mood is taken up, a sound held over it, and all are checked', async () => {
+    await (await page.waitForSelector('button::-p-text(Propose)'))!.click()
+    const board = (await editor.document()).poses
+    expect(board.filter((p) => p.face === 'mood').length).toBeGreaterThanOrEqual(10)
+    await (await page.waitForSelector('[aria-label=Moods] [aria-label=Glad][aria-pressed=false]'))!.click()
+    await page.waitForSelector('[aria-label=Moods] [aria-label=Glad][aria-pressed=true]')
+    const mood = `control/${control(await editor.document(), 'Mood')}/value`
+    const glad = (await editor.document()).pose
+    expect(glad[mood]).toBeGreaterThan(0.5)
+    await page.click('[aria-label="Sound AA AE AW"]')
+    await page.waitForSelector('[aria-label="Sound AA AE AW"][aria-pressed=true]')
+    // Another mood comes under the sound that is held.
+    await page.click('[aria-label=Moods] [aria-label=Sad]')
+    await page.waitForSelector('[aria-label=Moods] [aria-label=Sad][aria-pressed=true]')
+    await page.waitForSelector('[aria-label="Sound AA AE AW"][aria-pressed=true]')
+    expect((await editor.document()).pose[mood]).toBeLessThan(-0.5)
+    await page.click('[aria-label="Sound AA AE AW"]')
+    await page.waitForSelector('[aria-label="Sound AA AE AW"][aria-pressed=false]')
+    await editor.button('Check all…')
+    await page.waitForFunction(() => document.querySelectorAll('[role=dialog] [aria-label=Fine]').length > 18, { timeout: 30_000 })
+    await page.keyboard.press('Escape')
+    await page.waitForFunction(() => !document.querySelector('[role=dialog]'))
+    await page.click('[aria-label=Moods] [aria-label=Calm]')
+    await page.waitForSelector('[aria-label=Moods] [aria-label=Calm][aria-pressed=true]')
+    expect((await editor.document()).pose).toEqual({})
+  })
+
   test('a line is said aloud, and its sounds are moved on the strip', async () => {
     const cue = async (): Promise<{ x: number; y: number }> =>
       page.$eval('[aria-label="Sounds of the line"] [data-viseme]:nth-of-type(3)', (e) => {

@@ -16,6 +16,7 @@ const isFree = (): boolean => recordingNow() === null
 export const FACE_ACTIONS: readonly Action[] = [
   { id: 'mouth', label: 'Build a mouth…', group: 'Face', enabled: isFree, run: () => openPanel('mouth') },
   { id: 'eyes', label: 'Build eyes…', group: 'Face', enabled: isFree, run: () => openPanel('eyes') },
+  { id: 'faces', label: 'Check moods and sounds…', group: 'Face', enabled: isFree, run: () => openPanel('faces') },
   {
     id: 'swap',
     label: 'Make the group a swap',

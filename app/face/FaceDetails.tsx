@@ -4,6 +4,7 @@ import { partPath } from '@marionette/core/document/tree'
 import { usePuppet } from '../state/document'
 import { openPanel, useSession } from '../state/session'
 import { Button } from '../ui/Button'
+import { BoardGroup } from './BoardGroup'
 import { FlipbookGroup } from './FlipbookGroup'
 import { MaskGroup } from './MaskGroup'
 import { SpeakGroup } from './SpeakGroup'
@@ -28,6 +29,7 @@ export default function FaceDetails() {
     <>
       {isSwap(swap) && <SwapGroup key={swap.id} part={swap} />}
       <SpeakGroup />
+      <BoardGroup />
       {part && <MaskGroup key={part.id} part={part} />}
       {isSwap(swap) && <FlipbookGroup part={swap} />}
       {part && !part.swap && <MakeSwap part={part} />}

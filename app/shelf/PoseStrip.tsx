@@ -1,12 +1,12 @@
 /** Poses that were kept, as pictures: a click takes one up, dragging sideways blends towards it. */
 import { Camera, X } from 'lucide-react'
-import { useRef, type PointerEvent } from 'react'
 import { movedChannels } from '@marionette/core/document/channels'
 import { freshId } from '@marionette/core/document/ids'
 import type { SavedPose } from '@marionette/core/document/schema'
 import { edit } from '@marionette/core/edit/command'
-import { applyPose, forgetPose, keepPose, renamePose } from '@marionette/core/edit/controls'
+import { applyPose, forgetPose, keepPose, renamePose } from '@marionette/core/edit/savedPoses'
 import { mirroredPose } from '@marionette/core/edit/mirror'
+import { useBlend } from '../face/blend'
 import { usePosePicture } from '../roster/posePictures'
 import { beginGesture, endGesture, openPuppet, perform, updateGesture, usePuppet } from '../state/document'
 import { useSession } from '../state/session'
@@ -24,18 +24,27 @@ function keepPresent(): void {
   const channels = movedChannels(puppet)
   const name = `Pose ${puppet.poses.length + 1}`
   perform(
-    [edit(keepPose, { pose: { id: freshId('pose'), name, values: Object.fromEntries(channels.map((a) => [a, puppet.pose[a]!])) } })],
+    [
+      edit(keepPose, {
+        pose: { id: freshId('pose'), name, values: Object.fromEntries(channels.map((a) => [a, puppet.pose[a]!])), face: null },
+      }),
+    ],
     `Keep ${name}`,
   )
 }
 
 function keepMirrored(pose: SavedPose): void {
   const values = mirroredPose(openPuppet(), pose.values)
-  perform([edit(keepPose, { pose: { id: freshId('pose'), name: `${pose.name}, mirrored`, values } })], `Mirror ${pose.name}`)
+  perform(
+    [edit(keepPose, { pose: { id: freshId('pose'), name: `${pose.name}, mirrored`, values, face: pose.face } })],
+    `Mirror ${pose.name}`,
+  )
 }
 
 export function PoseStrip() {
-  const poses = usePuppet((p) => p.poses)
+  const all = usePuppet((p) => p.poses)
+  // Moods and sounds hang on the board of the face.
+  const poses = all.filter((p) => p.face === null)
   const posed = usePuppet((p) => movedChannels(p).length)
   return (
     <div className="mt-2 flex items-center gap-2 border-t border-hair pt-2 pl-1" aria-label="Kept poses" role="group">
@@ -52,28 +61,16 @@ export function PoseStrip() {
   )
 }
 
-/** Px of a drag that blend all the way. */
-const WAY = 80
-
 function PosePicture({ pose }: { pose: SavedPose }) {
   const url = usePosePicture(pose)
-  const drag = useRef<{ x: number; share: number } | null>(null)
   const only = chosenChannels(pose.values)
   const apply = (share: number) => edit(applyPose, { pose: pose.id, share, only: only && only.length > 0 ? only : null })
-  const move = (e: PointerEvent): void => {
-    const held = drag.current
-    if (!held || (held.share === 0 && Math.abs(e.clientX - held.x) < 4)) return
-    if (held.share === 0) beginGesture(`Blend to ${pose.name}`)
-    held.share = Math.min(1, Math.max(0.01, Math.abs(e.clientX - held.x) / WAY))
-    updateGesture([apply(held.share)])
-  }
-  const end = (kept: boolean): void => {
-    const held = drag.current
-    drag.current = null
-    if (!held) return
-    if (held.share > 0) endGesture(kept)
-    else if (kept) perform([apply(1)], `Take up ${pose.name}`)
-  }
+  const blend = useBlend({
+    begin: () => beginGesture(`Blend to ${pose.name}`),
+    move: (share) => updateGesture([apply(share)]),
+    end: endGesture,
+    click: () => void perform([apply(1)], `Take up ${pose.name}`),
+  })
   return (
     <figure className="group relative w-[62px] flex-none">
       <button
@@ -81,13 +78,7 @@ function PosePicture({ pose }: { pose: SavedPose }) {
         aria-label={`Take up ${pose.name}`}
         title="Click to take it up, drag sideways to blend, double-click to mirror"
         className="block size-[62px] touch-none overflow-hidden rounded-lg bg-[var(--stage)] hover:shadow-[0_0_0_2px_var(--twine)]"
-        onPointerDown={(e) => {
-          e.currentTarget.setPointerCapture(e.pointerId)
-          drag.current = { x: e.clientX, share: 0 }
-        }}
-        onPointerMove={move}
-        onPointerUp={() => end(true)}
-        onPointerCancel={() => end(false)}
+        {...blend}
         onDoubleClick={() => keepMirrored(pose)}
         onKeyDown={(e) => e.key === 'Enter' && perform([apply(1)], `Take up ${pose.name}`)}
       >

@@ -2,7 +2,8 @@
 import { create } from 'zustand'
 import type { Flipbook } from '@marionette/core/document/schema'
 import { pageAt, roundOf } from '@marionette/core/motion/flipbook'
-import { playedValues } from '@marionette/core/motion/playing'
+import type { Viseme } from '@marionette/core/document/visemes'
+import { heldValues, playedValues } from '@marionette/core/motion/playing'
 import type { SpeechTrack } from '@marionette/core/motion/speech/track'
 import { openPuppet, useDocument } from './document'
 import { play } from './live'
@@ -24,6 +25,8 @@ interface PlayingState {
   isPlaying: boolean
   /** Seconds; null while nothing is played or looked at. */
   time: number | null
+  /** The sound that is held; null while none is. */
+  held: Viseme | null
   /** Name of the set of sounds in use. */
   mood: string
 }
@@ -38,6 +41,7 @@ export const usePlaying = create<PlayingState>(() => ({
   heard: null,
   isPlaying: false,
   time: null,
+  held: null,
   mood: '',
 }))
 
@@ -59,7 +63,7 @@ function show(time: number): void {
 export function startPlaying(from = 0): void {
   cancelAnimationFrame(request)
   let begun = performance.now() - 1000 * from
-  setState({ isPlaying: true, time: from })
+  setState({ isPlaying: true, time: from, held: null })
   startSound(from)
   const step = (): void => {
     const ahead = soundAhead((performance.now() - begun) / 1000)
@@ -91,22 +95,34 @@ const soundAhead = (time: number): number =>
 export function stopPlaying(): void {
   cancelAnimationFrame(request)
   audio?.pause()
-  setState({ isPlaying: false, time: null })
+  setState({ isPlaying: false, time: null, held: null })
   play(null)
 }
 
 // A moment that is looked at would hide what is posed by hand.
 useDocument.subscribe((s, before) => {
-  const { time, isPlaying } = getState()
-  if (time !== null && !isPlaying && s.puppet?.pose !== before.puppet?.pose) stopPlaying()
+  const { time, isPlaying, held } = getState()
+  if (s.puppet?.pose === before.puppet?.pose) return
+  // A held sound goes on over another mood.
+  if (held !== null && s.puppet) play(heldValues(s.puppet, held, getState().mood))
+  else if (time !== null && !isPlaying) stopPlaying()
 })
 
 /** Shows one moment of a line, and stays there until the pose changes. */
 export function lookAt(time: number): void {
   cancelAnimationFrame(request)
   audio?.pause()
-  setState({ isPlaying: false, time })
+  setState({ isPlaying: false, time, held: null })
   show(time)
+}
+
+/** Holds one sound over the pose, whatever mood that is in; the same again lets go of it. */
+export function holdSound(viseme: Viseme): void {
+  const isHeld = getState().held === viseme
+  stopPlaying()
+  if (isHeld) return
+  setState({ held: viseme })
+  play(heldValues(openPuppet(), viseme, getState().mood))
 }
 
 /** Speaks with another set of sounds from now on. */

@@ -27,6 +27,7 @@ export type Panel =
   | 'turn'
   | 'mouth'
   | 'eyes'
+  | 'faces'
   | null
 
 interface SessionState {

@@ -2,6 +2,7 @@
 import { proxy, wrap } from 'comlink'
 import type { Joint, Picture, PictureMesh, Puppet, Vec, WeightField } from '@marionette/core/document/schema'
 import type { SpeechTrack } from '@marionette/core/motion/speech/track'
+import type { CheckedExpression, Expression } from '@marionette/render/expressions'
 import type { Progress } from '@marionette/formats/layers/import'
 import type { ReadPuppet } from '@marionette/formats/read'
 import type { ComputeApi } from './compute'
@@ -138,6 +139,14 @@ export const speakInWorker = (line: string, rate: number, isAloud: boolean): Pro
 
 export const hearInWorker = (file: File, progress: (done: number) => void, signal: AbortSignal): Promise<SpeechTrack> =>
   inWorker((api) => api.hearFile(file, proxy(progress)), signal)
+
+export const checkFacesInWorker = (
+  puppet: Puppet,
+  expressions: readonly Expression[],
+  assets: Assets,
+  progress: (done: number) => void,
+  signal: AbortSignal,
+): Promise<CheckedExpression[]> => inWorker((api) => api.checkFaces(puppet, [...expressions], assets, proxy(progress)), signal)
 
 export const surveyInWorker = (puppet: Puppet, part: string, assets: Assets, signal?: AbortSignal): Promise<SurveyedSheet> =>
   inWorker((api) => api.surveySheet(puppet, part, assets), signal)

@@ -11,6 +11,7 @@ import type { SpeechTrack } from '@marionette/core/motion/speech/track'
 import type { ReadPuppet } from '@marionette/formats/read'
 import type { Progress } from '@marionette/formats/layers/import'
 import { exportOpenRaster } from '@marionette/render/openraster'
+import { checkExpressions, type CheckedExpression, type Expression } from '@marionette/render/expressions'
 import { loadSkia } from '../stage/loadSkia'
 import { capJoint, colourAreaOf, colourAt, cutParts, fillPart, outlineAt, splitPart, sweep } from './cutting'
 import { fitTemplate, type FitWork, type Fitted } from './fitting'
@@ -57,6 +58,14 @@ const api = {
     (await import('./speaking')).speak(line, rate, isAloud),
   hearFile: async (file: File, progress: (done: number) => void): Promise<SpeechTrack> =>
     (await import('./speaking')).hearFile(file, progress),
+  /** Runs a face through its moods and sounds. */
+  checkFaces: async (
+    puppet: Puppet,
+    expressions: Expression[],
+    assets: ReadonlyMap<string, Uint8Array>,
+    progress: (done: number) => void,
+  ): Promise<CheckedExpression[]> =>
+    checkExpressions(await loadSkia(), puppet, expressions, { assets: (hash) => assets.get(hash), progress }),
   /** Views of a sheet, see there. */
   surveySheet,
   splitIntoViews,

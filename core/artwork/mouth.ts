@@ -14,7 +14,7 @@ import { changeArt } from '../edit/joints'
 import { setMasks } from '../edit/layering'
 import { addArtwork, movePart } from '../edit/parts'
 import { addResponse } from '../edit/responses'
-import { lowerStretches, movedPoints, widestOutline } from './outlineMoves'
+import { lowerStretches, middleY, movedPoints, widestOutline } from './outlineMoves'
 
 export interface MouthParts {
   /** The drawing whose closed outline is the mouth. */
@@ -161,6 +161,7 @@ function slidersOf(puppet: Puppet, { parts, jaw, opening }: MouthPlan, outline: 
   ]
   const width = (by: number): Change[] => lips((u) => [by * half * u, 0])
   const mood = (wider: number, lower: number): Change[] => lips((u) => [wider * half * u, lower * half * bend(u)])
+  const frown = frownOf(puppet, parts.lips, half)
   const teeth = [...down(teethUpper, 0.3 * open), ...down(teethLower, -0.25 * open)]
   return [
     { key: 'open', name: 'Open', voice: 'open', isOneSided: true, stops: [[1, opened]] },
@@ -180,13 +181,28 @@ function slidersOf(puppet: Puppet, { parts, jaw, opening }: MouthPlan, outline: 
       voice: null,
       isOneSided: false,
       stops: [
-        [-1, mood(-0.08, 0.36)],
+        [-1, mood(-0.08, frown)],
         [1, mood(0.1, -0.2)],
       ],
     },
     { key: 'teeth', name: 'Teeth', voice: 'teeth', isOneSided: true, stops: [[1, teeth]] },
     { key: 'tongue', name: 'Tongue', voice: 'tongue', isOneSided: true, stops: [[1, down(tongue, -0.3 * open)]] },
   ]
+}
+
+/** How deep a frown hangs, in half widths of the mouth. */
+const HANGS = 0.42
+
+/** How far corners go down to a frown, in half widths: the more they smile at rest, the further. */
+function frownOf(puppet: Puppet, lips: PartId, half: number): number {
+  const outline = widestOutline(drawingOf(puppet, puppet.parts[lips]!)!)!
+  const xs = outline.anchors.filter((_, k) => k % 2 === 0)
+  const ys = outline.anchors.filter((_, k) => k % 2 === 1)
+  const [left, right] = [xs.indexOf(Math.min(...xs)), xs.indexOf(Math.max(...xs))]
+  const middle = outline.ids.reduce((sum, _, k) => sum + middleY(outline, k), 0) / outline.ids.length
+  const smile = (middle - (ys[left]! + ys[right]!) / 2) / half
+  // Handles lie nearer to the middle than the corners, and go up by less.
+  return Math.min(0.8, Math.max(0.3, 0.62 * (smile + HANGS)))
 }
 
 /** The line of the lips where it is a part of its own. */

@@ -32,7 +32,8 @@ export function lowerStretches(path: Path): boolean[] {
   return Array.from({ length: n }, (_, i) => lower.has(i))
 }
 
-function middleY({ anchors, handles, ids }: Path, i: number): number {
+/** The y half way along a stretch of a path. */
+export function middleY({ anchors, handles, ids }: Path, i: number): number {
   const j = (i + 1) % ids.length
   const [a, d] = [anchors[2 * i + 1]!, anchors[2 * j + 1]!]
   return (a + 3 * (a + handles[4 * i + 3]!) + 3 * (d + handles[4 * j + 1]!) + d) / 8

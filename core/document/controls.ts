@@ -1,7 +1,8 @@
 /** Controls: sliders, dials, pads, toggles and levers, and what they drive. */
 import { z } from 'zod'
 import { finite, Name, Vec } from './basics'
-import { BoneId, ControlId, PartId, PoseId } from './ids'
+import { BoneId, ControlId, CueId, PartId, PoseId } from './ids'
+import { VISEMES } from './visemes'
 
 /** A way from 0 to 1 as a cubic curve from (0, 0) to (1, 1) with two handles [x1, y1, x2, y2]; x1 and x2 within 0 to 1. */
 export const Curve = z
@@ -74,9 +75,30 @@ export const Control = z
   .refine((c) => (c.kind === 'lever') === (c.bone !== null), 'a lever is a bone, all others are none')
 export type Control = z.infer<typeof Control>
 
+/** What a kept pose is on the board of the face: a mood, or the shape of a sound. */
+export const FaceRole = z.enum(['mood', ...VISEMES])
+export type FaceRole = z.infer<typeof FaceRole>
+
 /** Values of channels that were kept under a name. */
-export const SavedPose = z.object({ id: PoseId, name: Name, values: z.record(z.string(), finite) })
+export const SavedPose = z.object({
+  id: PoseId,
+  name: Name,
+  values: z.record(z.string(), finite),
+  /** Its place on the board of the face; null where it is a pose like any other. */
+  face: FaceRole.nullable(),
+})
 export type SavedPose = z.infer<typeof SavedPose>
+
+/** A key that shows a value of a channel, as an alternate or a closed lid, while it is down, or until it is pressed again. */
+export const Cue = z.object({
+  id: CueId,
+  /** A letter or digit, pressed with Alt. */
+  key: z.string().regex(/^[a-z0-9]$/, 'a key is a small letter or a digit'),
+  channel: z.string().max(200),
+  value: finite,
+  how: z.enum(['hold', 'stay']),
+})
+export type Cue = z.infer<typeof Cue>
 
 /** Axes of a control that can be set. */
 export const axesOf = ({ kind }: Pick<Control, 'kind'>): readonly ('value' | 'x' | 'y')[] =>

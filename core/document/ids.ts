@@ -19,6 +19,7 @@ export const ResponseId = id
 export const FlipbookId = id
 export const StopId = id
 export const PoseId = id
+export const CueId = id
 /** A handle of a deformer; those of a cage carry its column and row behind points. */
 export const HandleId = z.string().regex(/^[A-Za-z0-9_.-]{1,72}$/, 'a handle has 1 to 72 letters, digits, points, - or _')
 

@@ -293,8 +293,8 @@ function answerProblems(puppet: Puppet): Problem[] {
   const out: Problem[] = []
   const seen = new Set<string>()
   const own = (path: string, id: string): void => {
-    if (seen.has(`${path[0]}${id}`)) out.push({ path: `${path}.${id}`, message: 'is listed twice' })
-    seen.add(`${path[0]}${id}`)
+    if (seen.has(`${path}.${id}`)) out.push({ path: `${path}.${id}`, message: 'is listed twice' })
+    seen.add(`${path}.${id}`)
   }
   const known = (path: string, address: string): void => {
     if (!channelOf(puppet, address)) out.push({ path, message: `names the channel "${address}", which does not exist` })
@@ -313,6 +313,10 @@ function answerProblems(puppet: Puppet): Problem[] {
   for (const { id, values } of puppet.poses) {
     own('poses', id)
     for (const address of Object.keys(values)) known(`poses.${id}`, address)
+  }
+  for (const { id, channel } of puppet.cues) {
+    own('cues', id)
+    known(`cues.${id}`, channel)
   }
   const circle = out.length === 0 && puppet.responses.length + puppet.controls.length > 0 ? answerCircle(puppet) : null
   return circle === null ? out : [{ path: 'responses', message: circle }]

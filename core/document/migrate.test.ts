@@ -23,7 +23,7 @@ describe('reading puppets', () => {
   })
 
   test('a newer version is refused with what to do', () => {
-    expect(() => readPuppet({ ...raw(), version: 10 })).toThrow('version 10, this build reads up to 9; update')
+    expect(() => readPuppet({ ...raw(), version: 11 })).toThrow('version 11, this build reads up to 10; update')
   })
 
   test('a puppet of version 1 is brought up and bends as it did', () => {
@@ -71,6 +71,18 @@ describe('reading puppets', () => {
     expect(puppet).toMatchObject({ controls: [], responses: [], poses: [], flipbooks: [] })
   })
 
+  test('kept poses and swaps of version 9 are poses off the board, and matched by proposal', () => {
+    const { cues: _c, ...old } = raw() as Record<string, unknown>
+    const parts = old['parts'] as Record<string, Record<string, unknown>>
+    const children = parts['arm-root']!['children'] as string[]
+    children.forEach((id, k) => (parts[id] = { ...parts[id], alternate: k + 1 }))
+    parts['arm-root'] = { ...parts['arm-root'], swap: { initial: 0, melt: { how: 'cut', seconds: 0, eases: false }, sets: [] } }
+    const puppet = readPuppet({ ...old, version: 9, poses: [{ id: 'wave', name: 'Wave', values: { 'bone/lower/angle': 12 } }] })
+    expect(puppet.poses[0]!.face).toBeNull()
+    expect(puppet.parts['arm-root']!.swap!.matches).toEqual([])
+    expect(puppet.cues).toEqual([])
+  })
+
   test('versions are brought up step by step', () => {
     const old = { ...raw(), version: 0, title: 'Old arm' }
     const next = (version: number) => (p: Record<string, unknown>) => ({ ...p, version })
@@ -84,6 +96,7 @@ describe('reading puppets', () => {
       6: next(7),
       7: next(8),
       8: next(9),
+      9: next(10),
     })
     expect(puppet.name).toBe('Old arm')
   })

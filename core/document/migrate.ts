@@ -18,6 +18,7 @@ const MIGRATIONS: Readonly<Record<number, Migration>> = {
   6: fromVersion6,
   7: fromVersion7,
   8: fromVersion8,
+  9: fromVersion9,
 }
 
 type Json = Record<string, unknown>
@@ -117,6 +118,18 @@ function fromVersion7(raw: Json): Json {
 function fromVersion8(raw: Json): Json {
   const part = (p: Json): Json => ({ ...p, swap: null, alternate: 0 })
   return { ...raw, version: 9, flipbooks: [], parts: Object.fromEntries(records(raw['parts']).map(([id, p]) => [id, part(p)])) }
+}
+
+/** Version 10 knows moods and sounds on a board, matches corrected by hand, and keys. */
+function fromVersion9(raw: Json): Json {
+  const part = (p: Json): Json => (p['swap'] ? { ...p, swap: { ...(p['swap'] as Json), matches: [] } } : p)
+  return {
+    ...raw,
+    version: 10,
+    cues: [],
+    poses: (raw['poses'] as Json[]).map((pose) => ({ ...pose, face: null })),
+    parts: Object.fromEntries(records(raw['parts']).map(([id, p]) => [id, part(p)])),
+  }
 }
 
 /** Reads a puppet of any known version. Throws PuppetError with what was found, what was expected and what to do. */

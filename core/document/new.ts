@@ -104,6 +104,7 @@ export function newPuppet(id: PuppetId, name: string, size: { width: number; hei
     responses: [],
     poses: [],
     flipbooks: [],
+    cues: [],
     pose: {},
   }
 }

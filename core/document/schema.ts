@@ -10,7 +10,7 @@ import { z } from 'zod'
 import { BlendMode, Box, Drawing, Effect, Mask, Picture } from './artwork'
 import { Affine, Colour, finite, Name, Vec } from './basics'
 import { Constraint, Target } from './constraints'
-import { Control, SavedPose } from './controls'
+import { Control, Cue, SavedPose } from './controls'
 import { CagePreset, Deformer } from './deformers'
 import { Response } from './responses'
 import { AlternateNumber, Flipbook, Swap } from './swaps'
@@ -247,7 +247,7 @@ export const Reference = z.object({
 })
 export type Reference = z.infer<typeof Reference>
 
-export const CURRENT_VERSION = 9
+export const CURRENT_VERSION = 10
 
 export const Puppet = z.object({
   format: z.literal('eager-marionette/puppet'),
@@ -286,6 +286,7 @@ export const Puppet = z.object({
   /** Poses that were kept to be used again. */
   poses: z.array(SavedPose).max(500),
   flipbooks: z.array(Flipbook).max(500),
+  cues: z.array(Cue).max(500),
   /** What the stage shows: channel address to value; a channel that is not listed is at rest. */
   pose: z.record(z.string(), finite),
 })

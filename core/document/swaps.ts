@@ -1,7 +1,7 @@
 /** Swaps: groups of which one child, an alternate, shows; and flipbooks, which show values of a channel in turn. */
 import { z } from 'zod'
 import { finite, Name } from './basics'
-import { FlipbookId } from './ids'
+import { FlipbookId, PartId } from './ids'
 import { VISEMES } from './visemes'
 
 /** How one alternate goes over into the next: point by point, as a cross-fade, or at once. */
@@ -20,12 +20,27 @@ export const AlternateNumber = z.number().int().min(0).max(10000)
 export const SoundSet = z.object({ name: Name, sounds: z.partialRecord(z.enum(VISEMES), AlternateNumber) })
 export type SoundSet = z.infer<typeof SoundSet>
 
+/**
+ * How two drawn parts of two alternates melt into each other, as it was corrected by hand. `turn` is the share of the outline by which
+ * `a` begins later than proposed, `runsBack` whether it runs the other way round.
+ */
+export const Match = z.object({
+  a: PartId,
+  /** Null where `a` melts into nothing, and fades. */
+  b: PartId.nullable(),
+  turn: z.number().min(0).lt(1),
+  runsBack: z.boolean(),
+})
+export type Match = z.infer<typeof Match>
+
 export const Swap = z.object({
   /** The alternate that shows at rest. */
   initial: AlternateNumber,
   melt: Melt,
   /** Sets of sounds, the usual one first; none where it does not speak. */
   sets: z.array(SoundSet).max(24),
+  /** Pairs that were corrected; what is not listed is matched by role, name and likeness. */
+  matches: z.array(Match).max(2000),
 })
 export type Swap = z.infer<typeof Swap>
 

@@ -7,9 +7,12 @@ import { channelOf } from '../document/channels'
 import type { Change, Control, Input, InputSpot, Puppet, Response } from '../document/schema'
 import { carriedOver, pointIds } from './carryOver'
 
+/** What names channels, and loses them with what they belong to. */
+export const ANSWERS = ['controls', 'responses', 'poses', 'flipbooks', 'cues'] as const
+type Answer = (typeof ANSWERS)[number]
+
 /** Whether anything answers, or is kept to be used again. */
-const hasAnswers = ({ controls, responses, poses, flipbooks }: Puppet): boolean =>
-  controls.length + responses.length + poses.length + flipbooks.length > 0
+const hasAnswers = (puppet: Puppet): boolean => ANSWERS.some((field) => puppet[field].length > 0)
 
 const WATCHED = ['parts', 'bones', 'targets', 'constraints', 'controls', 'responses', 'drawings'] as const
 
@@ -22,7 +25,7 @@ export const circleOf = (puppet: Puppet): string | null =>
   puppet.responses.length + puppet.controls.length > 0 ? answerCircle(puppet) : null
 
 /** Controls, responses and poses as they are after an edit; the same where nothing was lost. */
-export function keptAnswers(before: Puppet, after: Puppet): Pick<Puppet, 'controls' | 'responses' | 'poses' | 'flipbooks'> {
+export function keptAnswers(before: Puppet, after: Puppet): Pick<Puppet, Answer> {
   const controls = keptAll(after.controls, (c) => keptControl(after, c))
   const known = controls === after.controls ? after : { ...after, controls }
   const responses = keptAll(after.responses, (r) => keptResponse(before, known, r))
@@ -31,7 +34,8 @@ export function keptAnswers(before: Puppet, after: Puppet): Pick<Puppet, 'contro
     return values.length === Object.keys(pose.values).length ? pose : { ...pose, values: Object.fromEntries(values) }
   })
   const flipbooks = keptAll(after.flipbooks, (f) => (channelOf(known, f.channel) ? f : null))
-  return { controls, responses, poses, flipbooks }
+  const cues = keptAll(after.cues, (c) => (channelOf(known, c.channel) ? c : null))
+  return { controls, responses, poses, flipbooks, cues }
 }
 
 /** A list without those that are gone; the same list where all are as they were. */

@@ -10,7 +10,7 @@ import { channelOf } from '../document/channels'
 import type { Puppet } from '../document/schema'
 import { inView, shownView } from '../document/views'
 import { keepSwaps, touchesSwaps } from './keepSwaps'
-import { circleOf, keptAnswers, touchesAnswers } from './answers'
+import { ANSWERS, circleOf, keptAnswers, touchesAnswers } from './answers'
 
 enablePatches()
 
@@ -91,8 +91,6 @@ export function applyEdits(puppet: Puppet, edits: readonly Edit[], label = edits
   }
   return { puppet: next, change: { label, patches, inverse } }
 }
-
-const ANSWERS = ['controls', 'responses', 'poses', 'flipbooks'] as const
 
 /** What poses controls that are gone is dropped. */
 function forgetPose(puppet: Puppet, step: (apply: (draft: Puppet) => void) => void): void {

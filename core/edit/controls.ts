@@ -1,8 +1,8 @@
-/** Commands on controls and on poses that are kept. */
+/** Commands on controls. */
 import { z } from 'zod'
-import { channelOf, clampTo } from '../document/channels'
-import { ControlId, PoseId } from '../document/ids'
-import { axesOf, Control, controlChannel, Name, rangeAlong, SavedPose, type Puppet } from '../document/schema'
+import { channelOf } from '../document/channels'
+import { ControlId } from '../document/ids'
+import { axesOf, Control, controlChannel, rangeAlong, type Puppet } from '../document/schema'
 import { command, EditError } from './command'
 import { boneOf, partOf } from './lookup'
 
@@ -67,51 +67,6 @@ export const orderControl = command(
   (puppet, { control, index }) => {
     const [moved] = puppet.controls.splice(controlAt(puppet, control), 1)
     puppet.controls.splice(Math.min(index, puppet.controls.length), 0, moved!)
-  },
-)
-
-/** Keeps values under a name; a pose of the same id is replaced. */
-export const keepPose = command('pose.keep', 'Keep pose', z.object({ pose: SavedPose }), (puppet, { pose }) => {
-  const missing = Object.keys(pose.values).find((address) => !channelOf(puppet, address))
-  if (missing !== undefined) throw new EditError(`Nothing in this puppet answers to "${missing}".`)
-  if (Object.keys(pose.values).length === 0) throw new EditError('There is nothing in this pose: everything is at rest.')
-  const at = puppet.poses.findIndex((p) => p.id === pose.id)
-  if (at < 0) puppet.poses.push(pose)
-  else puppet.poses[at] = pose
-})
-
-function poseAt(puppet: Puppet, id: string): number {
-  const at = puppet.poses.findIndex((p) => p.id === id)
-  if (at < 0) throw new EditError(`There is no kept pose "${id}".`)
-  return at
-}
-
-export const forgetPose = command('pose.forget', 'Forget pose', z.object({ pose: PoseId }), (puppet, { pose }) => {
-  puppet.poses.splice(poseAt(puppet, pose), 1)
-})
-
-export const renamePose = command('pose.rename', 'Rename pose', z.object({ pose: PoseId, name: Name }), (puppet, { pose, name }) => {
-  puppet.poses[poseAt(puppet, pose)]!.name = name
-})
-
-/**
- * Brings the puppet towards a kept pose: by a share of the way from what is posed, 1 for all of it.
- *
- * @param only channels that take part; all of the pose without it
- */
-export const applyPose = command(
-  'pose.apply',
-  'Apply pose',
-  z.object({ pose: PoseId, share: z.number().min(0).max(1), only: z.array(z.string()).nullable() }),
-  (puppet, { pose, share, only }) => {
-    for (const [address, wanted] of Object.entries(puppet.poses[poseAt(puppet, pose)]!.values)) {
-      const channel = channelOf(puppet, address)
-      if (!channel || (only && !only.includes(address))) continue
-      const now = puppet.pose[address] ?? channel.rest
-      const value = clampTo(channel, channel.kind === 'choice' ? (share < 0.5 ? now : wanted) : now + (wanted - now) * share)
-      if (value === channel.rest) delete puppet.pose[address]
-      else puppet.pose[address] = value
-    }
   },
 )
 

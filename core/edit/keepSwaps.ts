@@ -1,5 +1,6 @@
 /** What follows for swaps when a puppet was edited: each alternate has a number, and nothing else has one. */
 import type { Part, Puppet } from '../document/schema'
+import { isWithinPart } from '../document/tree'
 
 /** Whether an edit may have left swaps or alternates that have to be looked at. */
 export const touchesSwaps = (before: Puppet, after: Puppet): boolean =>
@@ -17,7 +18,8 @@ export function keepSwaps(puppet: Puppet): void {
   for (const id of swaps) numberAlternates(puppet, puppet.parts[id]!)
 }
 
-function numberAlternates({ parts }: Puppet, { swap, children }: Part): void {
+function numberAlternates(puppet: Puppet, { id: own, swap, children }: Part): void {
+  const { parts } = puppet
   const alternates = children.map((id) => parts[id]!)
   const taken = new Set<number>()
   for (const part of alternates) {
@@ -25,6 +27,8 @@ function numberAlternates({ parts }: Puppet, { swap, children }: Part): void {
     if (taken.has(part.alternate)) part.alternate = 0
     else if (part.alternate !== 0) taken.add(part.alternate)
   }
+  const below = (id: string | null): boolean => id === null || (parts[id] !== undefined && id !== own && isWithinPart(puppet, id, own))
+  if (swap!.matches.some((m) => !below(m.a) || !below(m.b))) swap!.matches = swap!.matches.filter((m) => below(m.a) && below(m.b))
   let next = Math.max(0, ...taken)
   for (const part of alternates) if (part.alternate === 0) part.alternate = ++next
   if (swap!.initial !== 0 && !alternates.some((p) => p.alternate === swap!.initial)) swap!.initial = alternates[0]?.alternate ?? 0

@@ -19,6 +19,7 @@ import * as parts from './parts'
 import * as pose from './pose'
 import * as puppet from './puppet'
 import * as responses from './responses'
+import * as savedPoses from './savedPoses'
 import * as sheets from './sheets'
 import * as skeleton from './skeleton'
 import * as swaps from './swaps'
@@ -51,6 +52,7 @@ export const COMMANDS: ReadonlyMap<string, Command> = new Map(
     sheets,
     palette,
     controls,
+    savedPoses,
     responses,
     mirror,
     swaps,

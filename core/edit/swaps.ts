@@ -25,7 +25,7 @@ export const makeSwap = command('swap.make', 'Make swap', z.object({ group: Part
     throw new EditError(`"${part.name}" has nothing in it to choose from; a swap is made from a group.`)
   part.children.forEach((id, at) => (puppet.parts[id]!.alternate = at + 1))
   for (const id of part.children) puppet.parts[id]!.visible = true
-  part.swap = { initial: part.children.length, melt: { how: 'melt', seconds: 0.08, eases: true }, sets: [] }
+  part.swap = { initial: part.children.length, melt: { how: 'melt', seconds: 0.08, eases: true }, sets: [], matches: [] }
 })
 
 /** Makes a swap a plain group again; what is not its first alternate is hidden. */

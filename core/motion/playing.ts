@@ -3,10 +3,11 @@
  * whatever was shown is there again by itself, in whichever order things began and ended.
  */
 import { channelOf, partChannel } from '../document/channels'
-import { controlChannel, rangeAlong, type Control, type Puppet, type Swap } from '../document/schema'
+import type { Puppet, Swap } from '../document/schema'
 import { visemeIn, type Viseme } from '../document/visemes'
 import { timedPage } from './flipbook'
-import { mouthAt, shownAt, type MouthForm, type SpeechTrack } from './speech/track'
+import { heldSound, soundValues } from './layering'
+import { MOUTH_MELT, shownAt, type SpeechTrack } from './speech/track'
 
 export interface Playing {
   /** Seconds since it began. */
@@ -29,12 +30,21 @@ export function playedValues(puppet: Puppet, { time, speech, mood }: Playing): R
   const out: Record<string, number> = {}
   if (speech) {
     for (const { id, swap } of Object.values(puppet.parts)) if (swap && swap.sets.length > 0) speak(id, swap, speech, time, mood, out)
-    const form = mouthAt(speech, time)
-    for (const control of puppet.controls) if (control.voice) out[controlChannel(control)] = voiced(control, form)
+    Object.assign(out, soundValues(puppet, shownAt(speech, time, MOUTH_MELT)))
   }
   for (const flipbook of puppet.flipbooks) {
     const page = timedPage(flipbook, time)
     if (page !== null && isAtRest(puppet, flipbook.channel)) out[flipbook.channel] = page
+  }
+  return out
+}
+
+/** Values of channels while one sound is held. */
+export function heldValues(puppet: Puppet, viseme: Viseme, mood: string): Record<string, number> {
+  const out: Record<string, number> = heldSound(puppet, viseme)
+  for (const { id, swap } of Object.values(puppet.parts)) {
+    const shown = swap && alternateFor(swap, viseme, mood)
+    if (typeof shown === 'number') out[partChannel(id, 'alternate')] = shown
   }
   return out
 }
@@ -52,11 +62,4 @@ function speak(part: string, swap: Swap, speech: SpeechTrack, time: number, mood
   out[partChannel(part, 'alternate')] = to
   out[partChannel(part, 'before')] = from ?? 0
   out[partChannel(part, 'way')] = from === null || from === to ? 1 : way
-}
-
-/** The value of a control of a mouth: from rest up for what only grows, to both sides for how wide it is. */
-function voiced(control: Control, form: MouthForm): number {
-  const { min, max, rest } = rangeAlong(control, 'value')
-  const share = form[control.voice!]
-  return share >= 0 ? rest + share * (max - rest) : rest + share * (rest - min)
 }

@@ -24,6 +24,25 @@ export function posedPoint(frame: Frame, d: number, i: number): Vec {
   return { x: m[at]! * x + m[at + 2]! * y + m[at + 4]!, y: m[at + 1]! * x + m[at + 3]! * y + m[at + 5]! }
 }
 
+/** Canvas px from which a point has moved. */
+const MOVED = 0.25
+
+export const isMoved = (a: Vec, b: Vec): boolean => Math.abs(a.x - b.x) > MOVED || Math.abs(a.y - b.y) > MOVED
+
+/** Whether as much is seen of a drawing in both frames of a rig, wherever it lies. */
+export function showsAlike(before: Frame, after: Frame, d: number): boolean {
+  const { part } = after.rig.drawings[d]!
+  return before.shown[part] === after.shown[part] && before.opacity[part] === after.opacity[part]
+}
+
+/** Whether a drawing looks other in a frame than in another of the same rig: it lies elsewhere, or shows more or less. */
+export function hasMoved(before: Frame, after: Frame, d: number): boolean {
+  if (!showsAlike(before, after, d)) return true
+  const { geometry } = after.rig.drawings[d]!
+  for (let i = 0; i < geometry.points.length / 2; i++) if (isMoved(posedPoint(before, d, i), posedPoint(after, d, i))) return true
+  return false
+}
+
 /** Factor by which a drawing's line widths are scaled in this frame. */
 export function lineScaleOf(frame: Frame, d: number): number {
   const drawing = frame.rig.drawings[d]!

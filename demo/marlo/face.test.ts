@@ -1,11 +1,18 @@
 import { dictionary } from 'cmu-pronouncing-dictionary'
 import { beforeAll, describe, expect, test } from 'vitest'
 import type { CanvasKit } from 'canvaskit-wasm'
+import { boardOf } from '@marionette/core/artwork/expressions'
+import type { Puppet } from '@marionette/core/document/schema'
+import type { Viseme } from '@marionette/core/document/visemes'
+import { run } from '@marionette/core/edit/command'
+import { takeMood } from '@marionette/core/edit/savedPoses'
+import { heldSound } from '@marionette/core/motion/layering'
 import { playedValues } from '@marionette/core/motion/playing'
 import { trackOfLine } from '@marionette/core/motion/speech/track'
 import { compile } from '@marionette/core/rig/compile'
 import { poseRig } from '@marionette/core/rig/evaluate'
 import { frameBounds } from '@marionette/core/rig/probe'
+import { checkExpressions } from '@marionette/render/expressions'
 import { loadCanvasKit } from '@marionette/render/node'
 import { renderPixels } from '@marionette/render/pixels'
 import { DEMOS } from '../demos'
@@ -76,5 +83,27 @@ describe('Marlo’s eyes', () => {
   test('turning the head leaves closed lids closed', () => {
     const closed = { [control('Lids')]: 1 }
     for (const x of [-1, 1]) expect(seen({ ...closed, [control('Head turn', 'x')]: x }, 'Eye white right', isWhite)).toBeLessThan(30)
+  })
+})
+
+describe('Marlo’s board', () => {
+  test('has ten moods and more, and all sounds; none does nothing, runs into anything or leaves its mask', () => {
+    const { moods, sounds } = boardOf(marlo)
+    expect(moods.length).toBeGreaterThanOrEqual(10)
+    const items = [
+      ...moods.map(({ id, values }) => ({ id, values, isStill: false })),
+      ...sounds.map(({ id, face }) => ({ id, values: heldSound(marlo, face as Viseme), isStill: false })),
+    ]
+    expect(checkExpressions(CK, marlo, items).filter((c) => c.findings.length > 0)).toEqual([])
+  })
+
+  test('talks in two moods: the mouth closes for m in both, and is bent otherwise in silence', () => {
+    const inMood = (name: string): Puppet => run(marlo, takeMood, { mood: boardOf(marlo).moods.find((m) => m.name === name)!.id, share: 1 })
+    const [glad, sad] = [inMood('Laughing'), inMood('Sad')]
+    for (const puppet of [glad, sad]) {
+      const closed = openness({ ...puppet.pose, ...heldSound(puppet, 'mbp') })
+      expect(closed).toBeLessThan(openness({ ...puppet.pose, ...heldSound(puppet, 'aa') }) - 15)
+    }
+    expect(heldSound(glad, 'rest')).not.toEqual(heldSound(sad, 'rest'))
   })
 })

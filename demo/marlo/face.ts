@@ -1,4 +1,5 @@
 /** Marlo's face: a mouth that speaks and feels, eyes that look and blink. */
+import { boardEdits } from '@marionette/core/artwork/expressions'
 import { eyesEdits } from '@marionette/core/artwork/eyes'
 import { mouthEdits } from '@marionette/core/artwork/mouth'
 import type { Puppet } from '@marionette/core/document/schema'
@@ -27,5 +28,6 @@ export function withFace(puppet: Puppet): Puppet {
   const eyes = ['right', 'left'].map((side) => ({
     ...{ white: named(`Eye white ${side}`), iris: named(`Iris ${side}`), lid: named(`Lid ${side}`), lashes: [named(`Lash ${side}`)] },
   }))
-  return applyEdits(puppet, [...mouth, ...eyesEdits(puppet, { eyes, reach: 0.8, every: 3.6 }, 'marlo-eyes')]).puppet
+  const face = applyEdits(puppet, [...mouth, ...eyesEdits(puppet, { eyes, reach: 0.8, every: 3.6 }, 'marlo-eyes')]).puppet
+  return applyEdits(face, boardEdits(face, 'marlo')).puppet
 }

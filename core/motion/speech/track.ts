@@ -182,11 +182,8 @@ export const MOUTH_FORMS: Readonly<Record<Viseme, MouthForm>> = {
   aa: { open: 1, wide: 0.15, teeth: 0.5, tongue: 0.4 },
 }
 
-/** The form of a mouth that is moved by controls, at a time. */
-export function mouthAt(track: SpeechTrack, time: number, melt = 0.09): MouthForm {
-  const { viseme, before, way } = shownAt(track, time, melt)
-  const [from, to] = [MOUTH_FORMS[before ?? viseme], MOUTH_FORMS[viseme]]
-  const share = way * way * (3 - 2 * way)
-  const mix = (of: keyof MouthForm): number => from[of] + share * (to[of] - from[of])
-  return { open: mix('open'), wide: mix('wide'), teeth: mix('teeth'), tongue: mix('tongue') }
-}
+/** Seconds that a mouth moved by controls takes from one shape to the next at most. */
+export const MOUTH_MELT = 0.09
+
+/** A way that sets off and arrives gently. */
+export const eased = (way: number): number => way * way * (3 - 2 * way)

@@ -1,0 +1,225 @@
+/** The board: moods and sounds as pictures. A mood is taken up, a sound is held over whatever mood there is. */
+import { Camera, Plus } from 'lucide-react'
+import { ContextMenu } from 'radix-ui'
+import { useState, type ReactNode } from 'react'
+import { boardEdits } from '@marionette/core/artwork/expressions'
+import { movedChannels } from '@marionette/core/document/channels'
+import { freshId } from '@marionette/core/document/ids'
+import type { FaceRole, Puppet, SavedPose } from '@marionette/core/document/schema'
+import { edit } from '@marionette/core/edit/command'
+import { mirroredPose } from '@marionette/core/edit/mirror'
+import { forgetPose, keepPose, moodValues, renamePose, takeMood } from '@marionette/core/edit/savedPoses'
+import type { Bounds } from '@marionette/core/geometry/bounds'
+import { Group } from '../details/Group'
+import { usePicture } from '../roster/posePictures'
+import { beginGesture, endGesture, openPuppet, perform, updateGesture, usePuppet } from '../state/document'
+import { holdSound, usePlaying } from '../state/playing'
+import { openPanel } from '../state/session'
+import { Button } from '../ui/Button'
+import { MENU, MENU_ITEM } from '../ui/menu'
+import { NameInput } from '../ui/NameInput'
+import { NumberField } from '../ui/NumberField'
+import { boardRegion, moodItems, soundItems, type BoardItem } from './board'
+import { useBlend } from './blend'
+
+/** The pose of the moment, as far as it moves anything. */
+const presentValues = (puppet: Puppet): Record<string, number> =>
+  Object.fromEntries(movedChannels(puppet).map((address) => [address, puppet.pose[address]!]))
+
+const keep = (pose: SavedPose, label: string): void => void perform([edit(keepPose, { pose })], label)
+
+function keepPresent(face: FaceRole, name: string, id: string = freshId('face')): void {
+  keep({ id, name, values: presentValues(openPuppet()), face }, `Keep ${name}`)
+}
+
+export function BoardGroup() {
+  const puppet = usePuppet((p) => p)
+  const mood = usePlaying((s) => s.mood)
+  const [strength, setStrength] = useState(100)
+  const [moods, sounds] = [moodItems(puppet), soundItems(puppet, mood)]
+  const region = boardRegion(puppet, [...moods, ...sounds])
+  const missing = boardEdits(puppet, 'proposed').length
+  const posed = movedChannels(puppet).length > 0
+  const propose = (): void => void perform(boardEdits(openPuppet(), freshId('face')), 'Propose moods and sounds')
+  if (moods.length + sounds.length === 0 && missing === 0) return null
+  return (
+    <>
+      <Group id="moods" title="Moods" aside={<span className="cap">{moods.length}</span>}>
+        {moods.length === 0 && <p className="cap mb-2">Moods hang here as pictures: pose the face and keep it, or let some be proposed.</p>}
+        <ul aria-label="Moods" className="grid grid-cols-4 gap-x-1.5 gap-y-2">
+          {moods.length > 0 && <Calm share={strength / 100} region={region} />}
+          {moods.map((item) => (
+            <MoodTile key={item.id} item={item} share={strength / 100} region={region} />
+          ))}
+        </ul>
+        {moods.length > 0 && (
+          <div className="mt-2">
+            <NumberField
+              label="Strength"
+              value={strength}
+              rest={100}
+              unit="%"
+              min={5}
+              max={100}
+              digits={0}
+              onChange={(v) => setStrength(v ?? 100)}
+              onDrag={setStrength}
+            />
+          </div>
+        )}
+        <div className="mt-2 flex flex-wrap gap-1.5">
+          <Button small disabled={!posed} onClick={() => keepPresent('mood', `Mood ${moods.length + 1}`)}>
+            <Camera size={13} /> Keep this face
+          </Button>
+          {missing > 0 && (
+            <Button small onClick={propose}>
+              <Plus size={12} /> Propose {missing}
+            </Button>
+          )}
+          {moods.length + sounds.length > 0 && (
+            <Button small onClick={() => openPanel('faces')}>
+              Check all…
+            </Button>
+          )}
+        </div>
+      </Group>
+      {sounds.length > 0 && (
+        <Group id="board-sounds" title="Sounds">
+          <ul aria-label="Sounds" className="grid grid-cols-4 gap-x-1.5 gap-y-2">
+            {sounds.map((item) => (
+              <SoundTile key={item.id} item={item} region={region} />
+            ))}
+          </ul>
+        </Group>
+      )}
+    </>
+  )
+}
+
+/** Whether the face is in a mood. */
+const isIn = (puppet: Puppet, mood: string | null): boolean =>
+  Object.entries(moodValues(puppet, mood)).every(
+    ([address, value]) => Math.abs((puppet.pose[address] ?? moodValues(puppet, null)[address]!) - value) < 1e-6,
+  )
+
+function Calm({ share, region }: { share: number; region: Bounds | null }) {
+  const isOn = usePuppet((p) => isIn(p, null))
+  const url = usePicture({}, region, `calm ${JSON.stringify(region)}`)
+  return (
+    <Tile
+      label="Calm"
+      url={url}
+      isOn={isOn}
+      onTake={() => perform([edit(takeMood, { mood: null, share })], 'Calm down')}
+      caption={<span>Calm</span>}
+    />
+  )
+}
+
+function MoodTile({ item, share, region }: { item: BoardItem; share: number; region: Bounds | null }) {
+  const pose = item.pose!
+  const isOn = usePuppet((p) => isIn(p, pose.id))
+  const url = usePicture(item.values, region, JSON.stringify([item.values, region]))
+  const take = (by: number) => edit(takeMood, { mood: pose.id, share: by })
+  const blend = useBlend({
+    begin: () => beginGesture(`Blend to ${pose.name}`),
+    move: (by) => updateGesture([take(by)]),
+    end: endGesture,
+    click: () => void perform([take(share)], `Take up ${pose.name}`),
+  })
+  const mirror = (): void => {
+    const values = mirroredPose(openPuppet(), pose.values)
+    keep({ id: freshId('face'), name: `${pose.name}, mirrored`, values, face: 'mood' }, `Mirror ${pose.name}`)
+  }
+  return (
+    <BoardMenu
+      items={[
+        ['Keep what is shown as this', () => keepPresent('mood', pose.name, pose.id)],
+        ['Keep its mirror image', mirror],
+        ['Forget it', () => void perform([edit(forgetPose, { pose: pose.id })], `Forget ${pose.name}`)],
+      ]}
+    >
+      <Tile
+        label={pose.name}
+        url={url}
+        isOn={isOn}
+        blend={blend}
+        onTake={() => void perform([take(share)], `Take up ${pose.name}`)}
+        caption={
+          <NameInput
+            label={`Name of ${pose.name}`}
+            name={pose.name}
+            onRename={(name) => perform([edit(renamePose, { pose: pose.id, name })])}
+          />
+        }
+      />
+    </BoardMenu>
+  )
+}
+
+function SoundTile({ item, region }: { item: BoardItem; region: Bounds | null }) {
+  const viseme = item.viseme!
+  const isOn = usePlaying((s) => s.held === viseme)
+  const url = usePicture(item.values, region, JSON.stringify([item.values, region]))
+  const [short] = item.label.split(' ')
+  return (
+    <BoardMenu
+      items={[
+        ['Keep what is posed as this sound', () => keepPresent(viseme, item.label, item.pose?.id)],
+        ...(item.pose ? [['Forget what was kept', () => void perform([edit(forgetPose, { pose: item.pose!.id })])] as const] : []),
+      ]}
+    >
+      <Tile label={`Sound ${item.label}`} url={url} isOn={isOn} onTake={() => holdSound(viseme)} caption={<span>{short}</span>} />
+    </BoardMenu>
+  )
+}
+
+function BoardMenu({ items, children }: { items: readonly (readonly [string, () => void])[]; children: ReactNode }) {
+  return (
+    <ContextMenu.Root>
+      <ContextMenu.Trigger asChild>{children}</ContextMenu.Trigger>
+      <ContextMenu.Portal>
+        <ContextMenu.Content className={MENU}>
+          {items.map(([label, run]) => (
+            <ContextMenu.Item key={label} className={MENU_ITEM} onSelect={run}>
+              {label}
+            </ContextMenu.Item>
+          ))}
+        </ContextMenu.Content>
+      </ContextMenu.Portal>
+    </ContextMenu.Root>
+  )
+}
+
+interface TileProps {
+  readonly label: string
+  readonly url: string
+  readonly isOn: boolean
+  readonly caption: ReactNode
+  readonly onTake: () => void
+  /** Handlers of a drag that blends; without them a click takes it. */
+  readonly blend?: ReturnType<typeof useBlend>
+}
+
+function Tile({ label, url, isOn, caption, onTake, blend, ...menu }: TileProps) {
+  return (
+    <li className="min-w-0" {...menu}>
+      <button
+        type="button"
+        aria-label={label}
+        aria-pressed={isOn}
+        title={blend ? 'Click to take it up, drag sideways to blend, right-click for more' : undefined}
+        className={`block aspect-square w-full overflow-hidden rounded-lg bg-[var(--stage)] ${blend ? 'touch-none' : ''} ${isOn ? 'shadow-[0_0_0_2px_var(--panel),0_0_0_4px_var(--cord)]' : 'hover:shadow-[0_0_0_2px_var(--twine)]'}`}
+        {...(blend ?? { onClick: onTake })}
+        onKeyDown={(e) => blend && e.key === 'Enter' && onTake()}
+      >
+        {url && <img src={url} alt="" draggable={false} className="size-full object-cover" />}
+      </button>
+      <div
+        className={`-mt-0.5 flex truncate text-[11px]/[18px] [&_input]:h-5 [&_input]:text-[11px] ${isOn ? 'font-semibold text-cord' : 'text-quiet'}`}
+      >
+        {caption}
+      </div>
+    </li>
+  )
+}

@@ -1,0 +1,60 @@
+/** The board of a face: its moods and sounds as they are seen. */
+import { boardOf } from '@marionette/core/artwork/expressions'
+import type { Puppet, SavedPose } from '@marionette/core/document/schema'
+import { VISEME_INFO, VISEMES, type Viseme } from '@marionette/core/document/visemes'
+import type { Bounds } from '@marionette/core/geometry/bounds'
+import { movedRegion } from '@marionette/core/inspect/movers'
+import { heldValues } from '@marionette/core/motion/playing'
+import { rigOf } from '../roster/posePictures'
+
+export interface BoardItem {
+  readonly id: string
+  readonly label: string
+  /** What it shows where nothing else is posed. */
+  readonly values: Readonly<Record<string, number>>
+  /** The pose that was kept for it; null where a sound is made of what is known of its shape. */
+  readonly pose: SavedPose | null
+  /** Null for a mood. */
+  readonly viseme: Viseme | null
+}
+
+/** Whether sounds do anything: a swap has sets of them, a control is a mouth's, or a sound was kept. */
+export const hasSounds = ({ parts, controls, poses }: Pick<Puppet, 'parts' | 'controls' | 'poses'>): boolean =>
+  controls.some((c) => c.voice) ||
+  Object.values(parts).some((p) => (p.swap?.sets.length ?? 0) > 0) ||
+  poses.some((p) => p.face !== null && p.face !== 'mood')
+
+export const moodItems = (puppet: Puppet): BoardItem[] =>
+  boardOf(puppet).moods.map((pose) => ({ id: pose.id, label: pose.name, values: pose.values, pose, viseme: null }))
+
+export function soundItems(puppet: Puppet, mood: string): BoardItem[] {
+  if (!hasSounds(puppet)) return []
+  const still = { ...puppet, pose: {} }
+  const kept = new Map(boardOf(puppet).sounds.map((pose) => [pose.face, pose]))
+  return VISEMES.map((viseme) => ({
+    ...{ id: viseme, label: VISEME_INFO[viseme].label, viseme },
+    ...{ values: heldValues(still, viseme, mood), pose: kept.get(viseme) ?? null },
+  }))
+}
+
+/** Room around what moves, as a share of its size. */
+const ROOM = 0.12
+
+let last: { readonly key: string; readonly rig: object; readonly region: Bounds | null } | null = null
+
+/** What pictures of the board show: all that any of them moves. */
+export function boardRegion(puppet: Puppet, items: readonly BoardItem[]): Bounds | null {
+  const rig = rigOf(puppet)
+  const key = JSON.stringify(items.map((i) => i.values))
+  if (last?.rig !== rig || last.key !== key)
+    last = {
+      key,
+      rig,
+      region: movedRegion(
+        rig,
+        items.map((i) => i.values),
+        ROOM,
+      ),
+    }
+  return last.region
+}
