@@ -60,7 +60,7 @@ describe('a plain face', () => {
     await build('Build a mouth')
     await build('Build eyes')
     const puppet = await editor.document()
-    expect(puppet.controls.map((c) => c.name)).toEqual(['Open', 'Width', 'Mood', 'Teeth', 'Tongue', 'Gaze', 'Lids'])
+    expect(puppet.controls.map((c) => c.name)).toEqual(['Open', 'Width', 'Mood', 'Teeth', 'Tongue', 'Gaze', 'Crossing', 'Lids', 'Squint'])
     expect(puppet.parts[partId(puppet, 'Teeth')]!.masks).toEqual([{ shape: partId(puppet, 'Lips'), keep: 'inside', by: 'area' }])
     expect(puppet.parts[partId(puppet, 'Iris left')]!.masks[0]!.shape).toBe(partId(puppet, 'White left'))
     const open = { [`control/${control(puppet, 'Open')}/value`]: 1 }

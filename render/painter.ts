@@ -199,12 +199,13 @@ export class Painter {
 
   private drawDrawing(canvas: Canvas, frame: Frame, d: number, brush: Brush): void {
     const drawing = frame.rig.drawings[d]!
-    const rigid = frame.bent[d] === 0 && !frame.melts.drawn[d]
+    const warped = frame.melts.warped[d]
+    const rigid = frame.bent[d] === 0 && !frame.melts.drawn[d] && !warped
     if (rigid) {
       canvas.save()
       canvas.concat(toMatrix(frame.parts, 6 * drawing.part))
     }
-    if (drawing.picture) this.pictures.draw(canvas, drawing.picture, rigid ? null : frame.samples[d]!, 1, drawing.order)
+    if (drawing.picture) this.pictures.draw(canvas, drawing.picture, rigid ? null : (warped ?? frame.samples[d]!), 1, drawing.order)
     else for (const geometry of shapesOf(frame, d)) this.drawShape(canvas, geometry, this.lookedPath(frame, d, geometry), brush)
     if (rigid) canvas.restore()
   }

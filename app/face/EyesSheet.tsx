@@ -1,11 +1,12 @@
 /** Building eyes: which parts are what, for one eye or both, and how often they blink. */
 import { useState } from 'react'
-import { eyeProblem, eyesEdits, type EyeParts } from '@marionette/core/artwork/eyes'
+import { eyeProblem, eyesEdits, type EyeParts, type EyesPlan } from '@marionette/core/artwork/eyes'
 import { freshId } from '@marionette/core/document/ids'
 import { openPuppet, usePuppet } from '../state/document'
 import { openPanel } from '../state/session'
 import { Button } from '../ui/Button'
 import { NumberField } from '../ui/NumberField'
+import { Segments } from '../ui/Segments'
 import { Sheet } from '../ui/Sheet'
 import { build } from './building'
 import { RolePick } from './RolePick'
@@ -16,13 +17,14 @@ interface Chosen {
   readonly iris: string | null
   readonly lid: string | null
   readonly lash: string | null
+  readonly area: string | null
 }
 
 /** Parts of the eye of a side by their names; where sides have none the first counts as right. */
 function eyeByNames(side: 'right' | 'left'): Chosen {
   const named = (what: string): string | null =>
     foundByName(openPuppet(), new RegExp(`(?=.*(${what}))(?=.*\\b(${side}|${side.charAt(0)})\\b)`, 'i'))
-  return { white: named('white|eyeball'), iris: named('iris|pupil'), lid: named('\\blid|eyelid'), lash: named('lash') }
+  return { white: named('white|eyeball'), iris: named('iris|pupil'), lid: named('\\blid|eyelid'), lash: named('lash'), area: named('gaze') }
 }
 
 export default function EyesSheet() {
@@ -30,22 +32,23 @@ export default function EyesSheet() {
   const [eyes, setEyes] = useState(() => [eyeByNames('right'), eyeByNames('left')] as const)
   const [reach, setReach] = useState(80)
   const [every, setEvery] = useState(3.6)
+  const [gaze, setGaze] = useState<EyesPlan['gaze']>('pad')
   const whole = eyes.flatMap((e): EyeParts[] =>
-    e.white && e.iris ? [{ white: e.white, iris: e.iris, lid: e.lid, lashes: e.lash ? [e.lash] : [] }] : [],
+    e.white && e.iris ? [{ white: e.white, iris: e.iris, lid: e.lid, lashes: e.lash ? [e.lash] : [], area: e.area }] : [],
   )
   const problem =
     whole.length === 0 ? 'Choose a white and an iris.' : (whole.map((e) => eyeProblem(puppet, e)).find((p) => p !== null) ?? null)
   const change = (at: number, by: Partial<Chosen>): void =>
     setEyes(eyes.map((e, k) => (k === at ? { ...e, ...by } : e)) as unknown as readonly [Chosen, Chosen])
   const make = (): void => {
-    build(eyesEdits(openPuppet(), { eyes: whole, reach: reach / 100, every }, freshId('eyes')), 'Build eyes')
+    build(eyesEdits(openPuppet(), { eyes: whole, reach: reach / 100, every, gaze }, freshId('eyes')), 'Build eyes')
   }
   return (
     <Sheet
       open
       onClose={() => openPanel(null)}
       title="Build eyes"
-      text="Each iris shows inside its white and follows a pad; a slider closes the lids, and they blink by themselves while the puppet plays."
+      text="Each iris shows inside its white and looks where you say; sliders close the lids, squint and cross the eyes, and they blink by themselves while the puppet plays."
       wide
     >
       <div className="grid grid-cols-2 gap-8">
@@ -56,8 +59,20 @@ export default function EyesSheet() {
             <RolePick label="Iris" of={side} value={eyes[k]!.iris} onChange={(iris) => change(k, { iris })} />
             <RolePick label="Lid" of={side} value={eyes[k]!.lid} onChange={(lid) => change(k, { lid })} />
             <RolePick label="Lashes" of={side} value={eyes[k]!.lash} onChange={(lash) => change(k, { lash })} />
+            <RolePick label="Stays in" of={side} value={eyes[k]!.area} onChange={(area) => change(k, { area })} />
           </div>
         ))}
+      </div>
+      <div className="mt-3 w-72">
+        <Segments
+          label="What they follow"
+          value={gaze}
+          options={[
+            { value: 'pad', label: 'Follow a pad' },
+            { value: 'aim', label: 'Aim at a point' },
+          ]}
+          onChange={setGaze}
+        />
       </div>
       <div className="mt-3 flex gap-6">
         <NumberField

@@ -4,6 +4,7 @@
  */
 import type { PartId } from '../document/ids'
 import type { Puppet } from '../document/schema'
+import { partPath } from '../document/tree'
 
 /** A face in one expression. */
 export interface FaceLook {
@@ -43,6 +44,13 @@ export function togetherAtRest(puppet: Puppet, rest: FaceLook): (a: PartId, b: P
   const lead = new Map(ids.map((id) => [id, id]))
   const root = (id: PartId): PartId => (lead.get(id) === id ? id : root(lead.get(id)!))
   const isGround = groundOf(rest)
+  // What shows in turn belongs to what the one of them that shows at rest belongs to.
+  const swaps = new Map<PartId, PartId>()
+  for (const id of ids) {
+    const swap = partPath(puppet, id).find((p) => p.swap !== null)?.id
+    if (swap !== undefined) lead.set(root(id), root(swaps.get(swap) ?? id))
+    if (swap !== undefined) swaps.set(swap, id)
+  }
   for (const [k, a] of ids.entries()) {
     for (const { shape } of puppet.parts[a]!.masks) if (lead.has(shape)) lead.set(root(a), root(shape))
     for (const b of ids.slice(0, k))

@@ -113,8 +113,8 @@ export function paintBounds(frame: Frame, d: number, into: Bounds = emptyBounds(
     (w, { shape: { line } }) => Math.max(w, line ? line.width * (line.join === 'miter' ? line.miter : 1.5) : 0),
     0,
   )
-  const melted = frame.melts.drawn[d]
-  if (melted) for (let i = 0; i < melted.points.length; i += 2) include(own, melted.points[i]!, melted.points[i + 1]!)
+  const melted = frame.melts.drawn[d]?.points ?? frame.melts.warped[d]
+  if (melted) for (let i = 0; i < melted.length; i += 2) include(own, melted[i]!, melted[i + 1]!)
   unite(into, own, widest * stretch)
   return into
 }

@@ -25,7 +25,9 @@ describe('Marlo’s controls', () => {
       'Teeth',
       'Tongue',
       'Gaze',
+      'Crossing',
       'Lids',
+      'Squint',
     ])
     expect(marlo.responses.map((r) => r.name)).toContain('Forearm left corrected')
     expect(marlo.responses.find((r) => r.name === 'Head turn')!.stops).toHaveLength(8)

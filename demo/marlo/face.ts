@@ -26,8 +26,14 @@ export function withFace(puppet: Puppet): Puppet {
     'marlo-mouth',
   )
   const eyes = ['right', 'left'].map((side) => ({
-    ...{ white: named(`Eye white ${side}`), iris: named(`Iris ${side}`), lid: named(`Lid ${side}`), lashes: [named(`Lash ${side}`)] },
+    ...{
+      white: named(`Eye white ${side}`),
+      iris: named(`Iris ${side}`),
+      lid: named(`Lid ${side}`),
+      lashes: [named(`Lash ${side}`)],
+      area: null,
+    },
   }))
-  const face = applyEdits(puppet, [...mouth, ...eyesEdits(puppet, { eyes, reach: 0.8, every: 3.6 }, 'marlo-eyes')]).puppet
+  const face = applyEdits(puppet, [...mouth, ...eyesEdits(puppet, { eyes, reach: 0.8, every: 3.6, gaze: 'pad' }, 'marlo-eyes')]).puppet
   return applyEdits(face, boardEdits(face, 'marlo')).puppet
 }

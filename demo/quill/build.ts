@@ -11,6 +11,7 @@ import { planFit } from '@marionette/core/template/fit'
 import { readPuppetFile } from '@marionette/formats/read'
 import type { Demo } from '../demos'
 import { withCaps, withJoints } from '../joints'
+import { withFace } from './face'
 import { withNeckOnPath, withPinnedWings } from '../soften'
 
 /** A heron's wing opens and folds no further than this. */
@@ -33,5 +34,6 @@ export function buildQuill(openRaster: Uint8Array): Demo {
     .reduce((p, b) => run(p, setLimits, { bone: b.id, limits: WING_LIMITS }), fitted)
   const jointed = withJoints(folded, 'quill', /^(wing|thigh|shin|foot)/i)
   const softened = withPinnedWings(withNeckOnPath(jointed))
-  return withCaps({ puppet: softened, assets: read.assets }, isFoot)
+  const capped = withCaps({ puppet: softened, assets: read.assets }, isFoot)
+  return { ...capped, puppet: withFace(capped.puppet) }
 }

@@ -9,6 +9,16 @@ export interface PaintedLayer {
   readonly paint: (brush: Brush) => void
 }
 
+export interface PaintedGroup {
+  readonly name: string
+  /** Bottom to top. */
+  readonly children: readonly (PaintedLayer | PaintedGroup)[]
+  /** Whether they are alternates, of which the topmost is seen. */
+  readonly isSwap: boolean
+}
+
+export const isGroup = (layer: PaintedLayer | PaintedGroup): layer is PaintedGroup => 'children' in layer
+
 const look = (light: string, base: string, shade: string, flow: number, length = 26, width = 6, strokes = 5): Look => ({
   light,
   base,
@@ -70,10 +80,39 @@ function plumage(
     for (let i = count - 1; i >= 0; i--) brush.feather(x + dx * i, y + dy * i, angle + turn * i, length, breadth, tone)
 }
 
+const LOWER: Look = { ...BEAK, base: '#CF9139', light: '#E2B05A' }
+const LID = look('#E8D9B8', '#D8C49B', '#AD946A', 0, 12, 3, 3)
+const MOUTH = look('#7A2F2A', '#5F2322', '#3F1617', 175, 20, 4)
+const TONGUE = look('#E08A72', '#CB6A58', '#9C453D', 172, 16, 3)
+
+/** The lower beak lowered, and what is seen between both: there also where it is closed, since it comes from there. */
+const opened = (name: string, beak: string, inside: string, tongue: string | null): PaintedGroup => ({
+  ...{ name, isSwap: false },
+  children: [
+    {
+      name: 'Inside',
+      paint: (b) => {
+        b.piece(inside, MOUTH)
+        if (tongue) b.piece(tongue, TONGUE)
+      },
+    },
+    { name: 'Horn', paint: (b) => b.piece(beak, LOWER) },
+  ],
+})
+
+/** The upper lid at one height, with its edge. */
+const lid = (name: string, shape: string, edge: string): PaintedLayer => ({
+  name,
+  paint: (b) => {
+    b.piece(shape, LID)
+    b.line(edge, '#2B1D1A', 4, 0.9)
+  },
+})
+
 const NECK =
   'M352 642C346 600 372 560 410 526C452 490 460 458 432 420C404 384 372 346 372 282C372 230 398 186 440 178C484 172 514 204 506 250C498 292 486 316 504 356C530 410 552 450 536 520C524 580 476 640 436 668C402 690 358 680 352 642Z'
 
-export const LAYERS: readonly PaintedLayer[] = [
+export const LAYERS: readonly (PaintedLayer | PaintedGroup)[] = [
   { name: 'Ground shadow', paint: (b) => b.haze('M190 1262a290 22 0 1 0 580 0a290 22 0 1 0-580 0Z', '#3B3024', 12, 0.32) },
   {
     name: 'Wing tip far',
@@ -169,13 +208,33 @@ export const LAYERS: readonly PaintedLayer[] = [
     },
   },
   {
-    name: 'Lower beak',
-    paint: (b) =>
-      b.piece('M306 196C260 204 170 212 60 214C140 226 250 232 322 226C334 216 326 200 306 196Z', {
-        ...BEAK,
-        base: '#CF9139',
-        light: '#E2B05A',
-      }),
+    ...{ name: 'Lower beak', isSwap: true },
+    children: [
+      opened(
+        'Open aa',
+        'M306 200C264 224 180 258 70 284C154 278 254 268 324 238C336 222 330 204 306 200Z',
+        'M324 198C270 206 200 210 110 212C150 232 184 240 216 244C262 230 300 216 326 212Z',
+        'M310 214C256 224 204 232 142 240C196 246 262 240 310 224Z',
+      ),
+      opened(
+        'Round oo',
+        'M306 199C268 218 206 240 118 252C180 258 254 256 324 234C336 220 329 203 306 199Z',
+        'M324 198C276 204 220 209 150 212C190 226 214 230 240 232C272 222 300 212 325 210Z',
+        null,
+      ),
+      opened(
+        'Half ee',
+        'M306 198C262 214 172 236 64 250C148 252 252 252 323 232C335 219 328 202 306 198Z',
+        'M324 198C270 205 200 209 120 211C160 224 190 230 220 232C264 222 300 212 325 209Z',
+        'M308 210C258 216 210 222 156 226C206 230 262 226 308 217Z',
+      ),
+      opened(
+        'Closed mbp',
+        'M306 196C260 204 170 212 60 214C140 226 250 232 322 226C334 216 326 200 306 196Z',
+        'M324 198C270 203 200 206 112 208C152 211 186 213 216 214C262 213 300 209 326 206Z',
+        null,
+      ),
+    ],
   },
   {
     name: 'Beak',
@@ -208,14 +267,16 @@ export const LAYERS: readonly PaintedLayer[] = [
     },
   },
   {
-    name: 'Eyelid',
-    paint: (b) => {
-      b.piece(
-        'M326 168C328 140 344 136 360 137C376 138 390 150 391 170C376 156 344 155 326 168Z',
-        look('#E8D9B8', '#D8C49B', '#AD946A', 0, 12, 3, 3),
-      )
-      b.line('M326 168C344 155 376 156 391 170', '#2B1D1A', 4, 0.9)
-    },
+    ...{ name: 'Eyelid', isSwap: true },
+    children: [
+      lid(
+        'Closed',
+        'M325 176C323 142 343 136 360 137C378 138 394 146 393 176C390 200 374 207 359 207C344 207 328 200 325 176Z',
+        'M327 184C336 208 382 208 391 184',
+      ),
+      lid('Half', 'M325 170C326 141 343 136 360 137C378 138 392 147 393 170C378 182 342 182 325 170Z', 'M325 170C342 182 376 182 393 170'),
+      lid('Open', 'M326 168C328 140 344 136 360 137C376 138 390 150 391 170C376 156 344 155 326 168Z', 'M326 168C344 155 376 156 391 170'),
+    ],
   },
   { name: 'Brow', paint: (b) => b.piece('M316 132C332 112 372 106 402 122C380 122 350 126 330 140Z', NIGHT) },
   {

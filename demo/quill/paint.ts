@@ -2,12 +2,12 @@
 import { writeFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import type { Canvas, CanvasKit } from 'canvaskit-wasm'
-import { writeOpenRaster } from '@marionette/formats/openraster/write'
+import { writeOpenRaster, type WrittenGroup, type WrittenLayer } from '@marionette/formats/openraster/write'
 import { cropped, encodePng, opaqueBox, type Pixels } from '@marionette/formats/pixels'
 import { loadCanvasKit } from '@marionette/render/node'
 import { pixelsOf } from '@marionette/render/pixels'
 import { Brush } from './brush'
-import { HEIGHT, LAYERS, WIDTH } from './layers'
+import { HEIGHT, isGroup, LAYERS, WIDTH, type PaintedGroup, type PaintedLayer } from './layers'
 
 /** Pixels of a drawing of a size. */
 function drawn(CK: CanvasKit, width: number, height: number, draw: (canvas: Canvas) => void): Pixels {
@@ -20,12 +20,28 @@ function drawn(CK: CanvasKit, width: number, height: number, draw: (canvas: Canv
 }
 
 const CK = await loadCanvasKit()
-const paintAll = (canvas: Canvas): void => LAYERS.forEach(({ paint }, i) => paint(new Brush(CK, canvas, 1000 + i)))
-const layers = LAYERS.map(({ name, paint }, i) => {
-  const whole = drawn(CK, WIDTH, HEIGHT, (canvas) => paint(new Brush(CK, canvas, 1000 + i)))
+type Painted = PaintedLayer | PaintedGroup
+const leaves = (layer: Painted): PaintedLayer[] => (isGroup(layer) ? layer.children.flatMap(leaves) : [layer])
+/** What is seen of a layer: of alternates the topmost. */
+const seen = (layer: Painted): PaintedLayer[] =>
+  isGroup(layer) ? (layer.isSwap ? layer.children.slice(-1) : layer.children).flatMap(seen) : [layer]
+
+const seeds = new Map(LAYERS.flatMap(leaves).map((l, i) => [l, 1000 + i]))
+const paint = (canvas: Canvas, layer: PaintedLayer): void => layer.paint(new Brush(CK, canvas, seeds.get(layer)!))
+const paintAll = (canvas: Canvas): void => LAYERS.flatMap(seen).forEach((l) => paint(canvas, l))
+
+function written(layer: Painted, visible: boolean): WrittenLayer | WrittenGroup {
+  const common = { name: layer.name, visible, opacity: 1, blend: 'normal' as const }
+  if (isGroup(layer)) {
+    const last = layer.children.length - 1
+    return { ...common, children: layer.children.map((c, k) => written(c, !layer.isSwap || k === last)) }
+  }
+  const whole = drawn(CK, WIDTH, HEIGHT, (canvas) => paint(canvas, layer))
   const box = opaqueBox(whole)!
-  return { name, visible: true, opacity: 1, blend: 'normal' as const, x: box.x, y: box.y, png: encodePng(cropped(whole, box)) }
-})
+  return { ...common, x: box.x, y: box.y, png: encodePng(cropped(whole, box)) }
+}
+
+const layers = LAYERS.map((l) => written(l, true))
 const scale = 256 / HEIGHT
 const bytes = writeOpenRaster({
   width: WIDTH,
