@@ -29,6 +29,12 @@ function roomOf(puppet: Puppet, { white, iris, area }: EyeParts, reach: number):
   return { x: reach * room('minX', 'maxX'), y: reach * room('minY', 'maxY') }
 }
 
+/** A way no further than an ellipse around rest lets it go. */
+function within(room: Vec, { x, y }: Vec): Vec {
+  const far = Math.hypot(room.x > 0 ? x / room.x : 0, room.y > 0 ? y / room.y : 0)
+  return far > 1 ? { x: x / far, y: y / far } : { x, y }
+}
+
 /** Eight stops around rest: sides, and corners on the same ellipse. */
 const AROUND = [-1, 0, 1].flatMap((y) => [-1, 0, 1].map((x) => [x, y] as const)).filter(([x, y]) => x !== 0 || y !== 0)
 
@@ -80,7 +86,7 @@ export function gazeAim(puppet: Puppet, eyes: readonly EyeParts[], reach: number
       const offset = { x: (ring * apart * x) / size, y: (ring * apart * y) / size }
       const changes = eyes.flatMap((eye, e) => {
         const [there, rest] = [looks(e, offset), looks(e, { x: 0, y: 0 })]
-        return shifted(eye.iris, { x: there.x - rest.x, y: there.y - rest.y })
+        return shifted(eye.iris, within(roomOf(puppet, eye, reach), { x: there.x - rest.x, y: there.y - rest.y }))
       })
       return { id: `s${r * AROUND.length + k + 1}`, at: [offset.x, offset.y], changes }
     }),
