@@ -24,6 +24,7 @@ import type { StageView } from './stage/stageView'
 import { startAutosave } from './state/autosave'
 import { NO_FILTER } from './roster/filter'
 import { firstFolds } from './roster/tree'
+import { listenToCues } from './state/cues'
 import { closeDocument, openPuppet, perform, useDocument } from './state/document'
 import { openStored } from './state/opening'
 import { removeNails } from './state/nails'
@@ -43,6 +44,7 @@ const WiringSheet = lazy(() => import('./responses/WiringSheet'))
 const MouthSheet = lazy(() => import('./face/MouthSheet'))
 const EyesSheet = lazy(() => import('./face/EyesSheet'))
 const FacesSheet = lazy(() => import('./face/FacesSheet'))
+const MeltingSheet = lazy(() => import('./face/MeltingSheet'))
 
 export default function EditorPage() {
   const { id = '', bench } = useParams()
@@ -156,6 +158,7 @@ function Workshop({ id }: { id: string }) {
     document.title = `${name}, Eager Marionette`
     return () => void (document.title = 'Eager Marionette')
   }, [name])
+  useEffect(listenToCues, [])
   useRecordingGuard(id)
   const panel = useSession((s) => s.panel)
   const layout = useMemo(storedLayout, [])
@@ -215,6 +218,7 @@ function Workshop({ id }: { id: string }) {
         {panel === 'mouth' && <MouthSheet />}
         {panel === 'eyes' && <EyesSheet />}
         {panel === 'faces' && <FacesSheet />}
+        {panel === 'melting' && <MeltingSheet />}
       </Suspense>
     </DropArea>
   )

@@ -205,6 +205,55 @@ describe('a swap', () => {
     expect(puppet.flipbooks.at(-1)).toMatchObject({ name: 'Flipbook 1', way: 'both', timer: { seed: 1 } })
     expect(puppet.pose[`part/${partId(puppet, 'Paper mouth')}/alternate`]).toBe(puppet.parts[partId(puppet, 'Round oo')]!.alternate)
   })
+
+  test('is shown by a key while it is down, and leaves the pose as it is', async () => {
+    // The flipbook has come to its end.
+    await page.waitForSelector('[aria-label="Speak"]')
+    const puppet = await editor.document()
+    const button = (await page.waitForSelector('[aria-label="Key that shows Open aa"]'))!
+    await button.evaluate((e) => (e as HTMLElement).click())
+    await button.focus()
+    await page.keyboard.press('b')
+    await page.waitForFunction(() => document.querySelector('[aria-label="Key that shows Open aa"]')!.textContent === 'B')
+    expect((await editor.document()).cues).toMatchObject([{ key: 'b', how: 'hold' }])
+    const stage = (await page.waitForSelector('[data-testid=art]'))!
+    const picture = async (): Promise<string> => {
+      await editor.sharp()
+      return stage.screenshot({ encoding: 'base64' })
+    }
+    const before = await picture()
+    await page.keyboard.down('Alt')
+    await page.keyboard.down('b')
+    const shown = await picture()
+    await page.keyboard.up('b')
+    await page.keyboard.up('Alt')
+    expect(shown === before).toBe(false)
+    expect((await picture()) === before).toBe(true)
+    expect((await editor.document()).pose).toEqual(puppet.pose)
+  })
+
+  test('melts as it is matched by hand, and gets alternates in between', async () => {
+    await editor.button('Melting…')
+    const id = partId(await editor.document(), 'Paper mouth')
+    const numbers = async (): Promise<number[]> => {
+      const { parts } = await editor.document()
+      return parts[id]!.children.map((child) => parts[child]!.alternate)
+    }
+    await page.waitForSelector('[role=dialog] [aria-label=Matches] li')
+    await (await page.waitForSelector('[role=dialog] ::-p-text(as proposed)'))!.click()
+    await page.waitForSelector('[role=dialog] [aria-label^="Where "]')
+    expect((await editor.document()).parts[id]!.swap!.matches).toMatchObject([{ turn: 0, runsBack: false }])
+    const before = await numbers()
+    await editor.button('Make 3 in-betweens')
+    await page.waitForFunction(
+      (n) => document.querySelectorAll('[aria-label="Alternates of Paper mouth"] li').length === n,
+      {},
+      before.length + 3,
+    )
+    const made = (await numbers()).filter((n) => !before.includes(n))
+    expect(made).toHaveLength(3)
+    expect((await editor.document()).flipbooks.at(-1)!.pictures.slice(1, -1)).toEqual(made)
+  })
 })
 
 describe('an alternate that answers', () => {
@@ -232,6 +281,8 @@ describe('an alternate that answers', () => {
 
 describe('masks', () => {
   test('a row dropped on the middle of another is masked by it; both answers are shown, and either is chosen', async () => {
+    await (await page.waitForSelector('[role=treeitem][aria-label="Paper mouth"] [aria-label=Fold]'))!.click()
+    await page.waitForSelector('[role=treeitem][aria-label="Paper mouth"] [aria-label=Unfold]')
     const face = await editor.row('Face')
     await face.evaluate((e) => e.scrollIntoView({ block: 'center' }))
     const [from, to] = [(await (await editor.row('Button')).boundingBox())!, (await face.boundingBox())!]

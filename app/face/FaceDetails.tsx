@@ -8,7 +8,7 @@ import { BoardGroup } from './BoardGroup'
 import { FlipbookGroup } from './FlipbookGroup'
 import { MaskGroup } from './MaskGroup'
 import { SpeakGroup } from './SpeakGroup'
-import { MakeSwap, SwapGroup } from './SwapGroup'
+import { MakeSwap, SwapGroup, SwapOfSelection } from './SwapGroup'
 
 const isSwap = (part: Part | undefined): part is Part & { swap: Swap } => part !== undefined && part.swap !== null
 
@@ -32,7 +32,11 @@ export default function FaceDetails() {
       <BoardGroup />
       {part && <MaskGroup key={part.id} part={part} />}
       {isSwap(swap) && <FlipbookGroup part={swap} />}
-      {part && !part.swap && <MakeSwap part={part} />}
+      {selection.ids.length > 1 && first !== undefined ? (
+        <SwapOfSelection count={selection.ids.length} />
+      ) : (
+        part && !part.swap && <MakeSwap part={part} />
+      )}
       <div className="flex gap-1.5 border-t border-hair py-3">
         <Button small onClick={() => openPanel('mouth')}>
           Build a mouth…

@@ -12,13 +12,16 @@ import { alternatesOf, makeSwap, setSwap, unmakeSwap } from '@marionette/core/ed
 import { alternateFor } from '@marionette/core/motion/playing'
 import type { Bounds } from '@marionette/core/geometry/bounds'
 import { Field, Group, Pick } from '../details/Group'
+import { makeSwapOfSelection } from '../commands/faceActions'
 import { usePicture } from '../roster/posePictures'
 import { perform, openPuppet, useDocument, usePuppet } from '../state/document'
 import { seenAt, valueSeen } from '../state/own'
 import { setMood, stopPlaying, usePlaying } from '../state/playing'
+import { openPanel } from '../state/session'
 import { Button } from '../ui/Button'
 import { NumberField } from '../ui/NumberField'
 import { Segments } from '../ui/Segments'
+import { CueKey } from './CueKey'
 import { regionAround } from './pictures'
 
 const set = (part: string, swap: Swap, label: string): void => void perform([edit(setSwap, { part, swap })], label)
@@ -65,6 +68,18 @@ export function MakeSwap({ part }: { part: Part }) {
   )
 }
 
+/** Several parts can become the alternates of one. */
+export function SwapOfSelection({ count }: { count: number }) {
+  return (
+    <div className="border-t border-hair py-3">
+      <Button small onClick={makeSwapOfSelection}>
+        Make a swap of the {count}
+      </Button>
+      <p className="cap mt-1">One of them shows at a time.</p>
+    </div>
+  )
+}
+
 export function SwapGroup({ part }: { part: Part & { swap: Swap } }) {
   const [list, setList] = useState<'alternates' | 'sounds'>(part.swap.sets.length > 0 ? 'sounds' : 'alternates')
   const alternates = usePuppet((p) => p.parts)
@@ -99,7 +114,7 @@ function Alternates({ part, alternates }: { part: Part & { swap: Swap }; alterna
     <>
       <ul aria-label={`Alternates of ${part.name}`} className="grid grid-cols-3 gap-x-2 gap-y-2.5">
         {[...alternates].reverse().map((a) => (
-          <li key={a.id} className="min-w-0">
+          <li key={a.id} className="group relative min-w-0">
             <button
               type="button"
               aria-label={`Show ${a.name}`}
@@ -112,6 +127,7 @@ function Alternates({ part, alternates }: { part: Part & { swap: Swap }; alterna
             <p className={`mt-1 flex items-center gap-1 text-xs ${shown === a.alternate ? 'font-semibold text-cord' : ''}`}>
               <span className="truncate">{a.name}</span>
               {swap.initial === a.alternate && <Star size={10} className="flex-none text-quiet" aria-label="Shows at rest" />}
+              <CueKey channel={partChannel(part.id, 'alternate')} value={a.alternate} name={a.name} />
             </p>
           </li>
         ))}
@@ -123,6 +139,11 @@ function Alternates({ part, alternates }: { part: Part & { swap: Swap }; alterna
         {shown !== swap.initial && shown > 0 && (
           <Button small onClick={() => set(part.id, { ...swap, initial: shown }, `${part.name} at rest`)}>
             Show this at rest
+          </Button>
+        )}
+        {alternates.length > 1 && (
+          <Button small onClick={() => openPanel('melting')}>
+            Melting…
           </Button>
         )}
         <Button small onClick={() => perform([edit(unmakeSwap, { swap: part.id })], `${part.name} a plain group`)}>

@@ -109,7 +109,13 @@ function drawGuides(pen: Pen, camera: Camera, model: StageModel, colours: Theme)
   pen.globalAlpha = 1
 }
 
-/** Outlines of the drawings of parts and all in them. */
+/** Whether nothing between a part and one around it is out of sight, as an alternate that does not show. */
+function isShownIn({ rig, frame }: StageModel, part: number, around: string): boolean {
+  for (let p = part; p >= 0 && rig.parts.ids[p] !== around; p = rig.parts.parent[p]!) if (frame.shown[p] === 0) return false
+  return true
+}
+
+/** Outlines of the drawings of parts and of all that shows in them. */
 function outlineParts(pen: Pen, camera: Camera, model: StageModel, what: Selection, colour: string, width: number): void {
   const { rig, frame } = model
   const ids = what.ids.filter((id) => rig.puppet.parts[id])
@@ -117,7 +123,7 @@ function outlineParts(pen: Pen, camera: Camera, model: StageModel, what: Selecti
   const path = new Path2D()
   rig.drawings.forEach((drawing, d) => {
     const part = rig.parts.ids[drawing.part]!
-    if (!ids.some((id) => isWithinPart(rig.puppet, part, id))) return
+    if (!ids.some((id) => isWithinPart(rig.puppet, part, id) && isShownIn(model, drawing.part, id))) return
     for (const shape of drawing.geometry.shapes) {
       for (const { points, closed } of posedOutline(frame, d, shape)) {
         for (let i = 0; i < points.length; i += 2) {

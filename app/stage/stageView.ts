@@ -174,7 +174,10 @@ export class StageView {
     const { puppet } = useDocument.getState()
     const head = useSession.getState().bench === 'face' && puppet ? headOf(puppet) : null
     const frame = head === null ? undefined : this.model()?.frame
-    const box = frame && this.width >= 2 && frameBounds(frame, new Set(partsBelow(puppet!, head!).map((p) => p.id)))
+    // What speaks and blinks belongs to the face wherever it hangs.
+    const swaps = head === null ? [] : Object.values(puppet!.parts).filter((p) => p.swap !== null)
+    const parts = [head, ...swaps.map((p) => p.id)].flatMap((id) => (id === null ? [] : partsBelow(puppet!, id)))
+    const box = frame && this.width >= 2 && frameBounds(frame, new Set(parts.map((p) => p.id)))
     if (!box) return this.frameAll()
     this.framed = true
     this.setCamera(frameRegion(box, this.width, this.height))

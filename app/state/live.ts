@@ -6,6 +6,8 @@ import { slotOfChannel } from '@marionette/core/rig/slots'
 export type LiveValues = Readonly<Record<string, number>>
 
 const NOTHING: LiveValues = {}
+let playing: LiveValues = NOTHING
+let cued: LiveValues = NOTHING
 let live: LiveValues = NOTHING
 const listeners = new Set<() => void>()
 
@@ -17,8 +19,20 @@ export function onLive(listener: () => void): () => void {
 
 /** Sets all that plays; null ends it. */
 export function play(values: LiveValues | null): void {
-  if (values === null && live === NOTHING) return
-  live = values ?? NOTHING
+  if (values === null && playing === NOTHING) return
+  playing = values ?? NOTHING
+  show()
+}
+
+/** Sets all that keys show, over what plays; null ends it. */
+export function cue(values: LiveValues | null): void {
+  if (values === null && cued === NOTHING) return
+  cued = values ?? NOTHING
+  show()
+}
+
+function show(): void {
+  live = cued === NOTHING ? playing : playing === NOTHING ? cued : { ...playing, ...cued }
   for (const listener of listeners) listener()
 }
 

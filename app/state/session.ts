@@ -28,6 +28,7 @@ export type Panel =
   | 'mouth'
   | 'eyes'
   | 'faces'
+  | 'melting'
   | null
 
 interface SessionState {

@@ -2,6 +2,7 @@
 import { proxy, wrap } from 'comlink'
 import type { Joint, Picture, PictureMesh, Puppet, Vec, WeightField } from '@marionette/core/document/schema'
 import type { SpeechTrack } from '@marionette/core/motion/speech/track'
+import type { InBetweenPlan } from '@marionette/render/inBetweens'
 import type { CheckedExpression, Expression } from '@marionette/render/expressions'
 import type { Progress } from '@marionette/formats/layers/import'
 import type { ReadPuppet } from '@marionette/formats/read'
@@ -139,6 +140,9 @@ export const speakInWorker = (line: string, rate: number, isAloud: boolean): Pro
 
 export const hearInWorker = (file: File, progress: (done: number) => void, signal: AbortSignal): Promise<SpeechTrack> =>
   inWorker((api) => api.hearFile(file, proxy(progress)), signal)
+
+export const betweenInWorker = (puppet: Puppet, plan: InBetweenPlan, assets: Assets, signal?: AbortSignal): Promise<Worked> =>
+  inWorker((api) => api.between(puppet, plan, assets), signal)
 
 export const checkFacesInWorker = (
   puppet: Puppet,

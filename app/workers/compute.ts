@@ -12,8 +12,10 @@ import type { ReadPuppet } from '@marionette/formats/read'
 import type { Progress } from '@marionette/formats/layers/import'
 import { exportOpenRaster } from '@marionette/render/openraster'
 import { checkExpressions, type CheckedExpression, type Expression } from '@marionette/render/expressions'
+import { inBetweens, type InBetweenPlan } from '@marionette/render/inBetweens'
 import { loadSkia } from '../stage/loadSkia'
-import { capJoint, colourAreaOf, colourAt, cutParts, fillPart, outlineAt, splitPart, sweep } from './cutting'
+import { capJoint, colourAreaOf, colourAt, cutParts, fillPart, outlineAt, splitPart, sweep, type Worked } from './cutting'
+import { writtenEdits } from './edits'
 import { fitTemplate, type FitWork, type Fitted } from './fitting'
 import { takeIn } from './library'
 import { mergedPicture, type Merged } from './merging'
@@ -58,6 +60,11 @@ const api = {
     (await import('./speaking')).speak(line, rate, isAloud),
   hearFile: async (file: File, progress: (done: number) => void): Promise<SpeechTrack> =>
     (await import('./speaking')).hearFile(file, progress),
+  /** Makes alternates between two. */
+  between: async (puppet: Puppet, plan: InBetweenPlan, assets: ReadonlyMap<string, Uint8Array>): Promise<Worked> => {
+    const made = inBetweens(await loadSkia(), puppet, plan, freshId('between'), (hash) => assets.get(hash))
+    return { edits: writtenEdits(made.edits), assets: made.assets }
+  },
   /** Runs a face through its moods and sounds. */
   checkFaces: async (
     puppet: Puppet,

@@ -26,4 +26,14 @@ export function rgbOf(L: number, a: number, b: number, out: Float32Array | Float
   out[at + 2] = clamped(-0.0041960863 * l - 0.7034186147 * m + 1.707614701 * s)
 }
 
+/** A colour as #rrggbb, from red, green and blue of 0 to 1. */
+export const hexOf = (r: number, g: number, b: number): string =>
+  `#${[r, g, b]
+    .map((v) =>
+      Math.round(255 * v)
+        .toString(16)
+        .padStart(2, '0'),
+    )
+    .join('')}`
+
 const clamped = (linear: number): number => Math.min(1, Math.max(0, fromLinear(Math.max(0, linear))))

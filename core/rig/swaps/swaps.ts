@@ -10,6 +10,8 @@ import { fieldsOf } from '../../document/channels'
 import { drawingBounds, restMatrix } from '../../document/tree'
 import { blendInto, meltOf, roomFor, type Melted, type MeltPlan } from './melting'
 import { pairsOf, type Pair, type Piece } from './pairing'
+
+export type { Pair, Piece } from './pairing'
 import { warpInto, warpOf, type WarpPlan } from './warping'
 
 export interface RigSwap {
@@ -27,7 +29,7 @@ export interface RigSwap {
 }
 
 /** How one alternate melts into another. */
-interface MeltWay {
+export interface MeltWay {
   readonly pairs: readonly Pair[]
   /** Drawings of the second that come from nothing. */
   readonly fresh: readonly number[]
@@ -158,6 +160,13 @@ function wayOf(rig: Frame['rig'], swap: RigSwap, from: number, to: number): Melt
   const way = { pairs, fresh: pieces.filter((p) => !met.has(p)).map((p) => p.drawing) }
   swap.ways.set(key, way)
   return way
+}
+
+/** How one alternate of a swap melts into another, by their numbers; nothing for numbers that are not there. */
+export function meltWay(rig: Frame['rig'], part: PartId, from: number, to: number): MeltWay {
+  const swap = rig.swaps.find((s) => rig.parts.ids[s.part] === part)
+  const [a, b] = [from, to].map((number) => swap?.numbers.indexOf(number) ?? -1)
+  return swap && a! >= 0 ? wayOf(rig, swap, a!, b!) : { pairs: [], fresh: [] }
 }
 
 function meltSwap(frame: Frame, swap: RigSwap, from: number, to: number, share: number): void {
