@@ -11,8 +11,8 @@ import type { SpeechTrack } from '@marionette/core/motion/speech/track'
 import type { ReadPuppet } from '@marionette/formats/read'
 import type { Progress } from '@marionette/formats/layers/import'
 import { exportOpenRaster } from '@marionette/render/openraster'
-import { checkExpressions, type CheckedExpression, type Expression } from '@marionette/render/expressions'
-import { inBetweens, type InBetweenPlan } from '@marionette/render/inBetweens'
+import type { CheckedExpression, Expression } from '@marionette/render/expressions'
+import type { InBetweenPlan } from '@marionette/render/inBetweens'
 import { loadSkia } from '../stage/loadSkia'
 import { capJoint, colourAreaOf, colourAt, cutParts, fillPart, outlineAt, splitPart, sweep, type Worked } from './cutting'
 import { writtenEdits } from './edits'
@@ -62,6 +62,7 @@ const api = {
     (await import('./speaking')).hearFile(file, progress),
   /** Makes alternates between two. */
   between: async (puppet: Puppet, plan: InBetweenPlan, assets: ReadonlyMap<string, Uint8Array>): Promise<Worked> => {
+    const { inBetweens } = await import('@marionette/render/inBetweens')
     const made = inBetweens(await loadSkia(), puppet, plan, freshId('between'), (hash) => assets.get(hash))
     return { edits: writtenEdits(made.edits), assets: made.assets }
   },
@@ -71,8 +72,10 @@ const api = {
     expressions: Expression[],
     assets: ReadonlyMap<string, Uint8Array>,
     progress: (done: number) => void,
-  ): Promise<CheckedExpression[]> =>
-    checkExpressions(await loadSkia(), puppet, expressions, { assets: (hash) => assets.get(hash), progress }),
+  ): Promise<CheckedExpression[]> => {
+    const { checkExpressions } = await import('@marionette/render/expressions')
+    return checkExpressions(await loadSkia(), puppet, expressions, { assets: (hash) => assets.get(hash), progress })
+  },
   /** Views of a sheet, see there. */
   surveySheet,
   splitIntoViews,
