@@ -178,7 +178,7 @@ describe('rig', () => {
   test('convert, inspect and render take layered pictures', async () => {
     writeFileSync(join(folder, 'quill.ora'), demoOpenRaster())
     const report = JSON.parse((await rig('inspect', 'quill.ora', '--json')).out)
-    expect(report.counts).toMatchObject({ pictures: 27, parts: 28 })
+    expect(report.counts).toMatchObject({ pictures: 36, parts: 43 })
     expect((await rig('convert', 'quill.ora', '--out', 'quill.puppet')).code).toBe(0)
     await rig('render', 'quill.puppet', '--out', 'q1.png', '--width', '240')
     await rig('render', 'quill.ora', '--out', 'q2.png', '--width', '240')

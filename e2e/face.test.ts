@@ -221,14 +221,17 @@ describe('a swap', () => {
       await editor.sharp()
       return stage.screenshot({ encoding: 'base64' })
     }
+    // Nothing that comes and goes lies over the stage.
+    await page.waitForFunction(() => document.querySelector('[data-sonner-toast]') === null)
+    await page.mouse.move(2, 2)
     const before = await picture()
+    const isAsBefore = async (): Promise<boolean> => (await picture()) === before
     await page.keyboard.down('Alt')
     await page.keyboard.down('b')
-    const shown = await picture()
+    await expect.poll(isAsBefore, { timeout: 15_000 }).toBe(false)
     await page.keyboard.up('b')
     await page.keyboard.up('Alt')
-    expect(shown === before).toBe(false)
-    expect((await picture()) === before).toBe(true)
+    await expect.poll(isAsBefore, { timeout: 15_000 }).toBe(true)
     expect((await editor.document()).pose).toEqual(puppet.pose)
   })
 
@@ -299,6 +302,21 @@ describe('masks', () => {
     await editor.type('Soft edge', '6')
     const puppet = await editor.document()
     expect(puppet.parts[partId(puppet, 'Button')]!.masks).toEqual([{ shape: partId(puppet, 'Face'), keep: 'outside', by: 'area', soft: 6 }])
+  })
+
+  test('is picked on the stage with the mask tool', async () => {
+    await (await editor.row('Tongue')).click()
+    const before = (await editor.document()).parts
+    const tongue = Object.values(before).find((p) => p.name === 'Tongue')!
+    await editor.tool('Mask')
+    // The forehead, where nothing else is.
+    await editor.click({ x: 200, y: 80 })
+    await page.waitForFunction(
+      (n) => document.querySelectorAll('[role=radiogroup][aria-label="Where Tongue shows"]').length === n,
+      {},
+      tongue.masks.length + 1,
+    )
+    expect((await editor.document()).parts[tongue.id]!.masks).toHaveLength(tongue.masks.length + 1)
   })
 
   test('all of it is undone, done again, and there after a reload', async () => {

@@ -84,7 +84,7 @@ export default function EyesSheet() {
           digits={0}
           onChange={(v) => v !== null && setReach(v)}
         />
-        <NumberField label="Blinks every" value={every} unit="s" min={0.5} max={60} onChange={(v) => v !== null && setEvery(v)} />
+        <NumberField label="Blinks" value={every} unit="s apart" min={0.5} max={60} onChange={(v) => v !== null && setEvery(v)} />
       </div>
       <div className="mt-4 flex items-center justify-end gap-3">
         {problem && <p className="cap flex-1">{problem}</p>}

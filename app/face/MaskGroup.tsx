@@ -1,6 +1,8 @@
 /** Masks of a part: each with a picture of both answers, so that nobody has to guess which is inside. */
 import { X } from 'lucide-react'
 import { useMemo } from 'react'
+import { lineOnTop } from '@marionette/core/artwork/lineOnTop'
+import { freshId } from '@marionette/core/document/ids'
 import type { Mask, Part, Puppet } from '@marionette/core/document/schema'
 import { isWithinPart, partsBelow } from '@marionette/core/document/tree'
 import { edit, run } from '@marionette/core/edit/command'
@@ -38,8 +40,22 @@ export function MaskGroup({ part }: { part: Part }) {
         options={[{ id: '', label: 'Show only where another part is…' }, ...others.map((p) => ({ id: p.id, label: p.name }))]}
         onChange={(shape) => shape && maskBy(part.id, shape)}
       />
-      <p className="cap mt-1">Or drag its row onto another one.</p>
+      <p className="cap mt-1">Or drag its row onto another one, or pick with the mask tool.</p>
     </Group>
+  )
+}
+
+/** Where the mask has a line beside its colour, it can be drawn over what shows inside. */
+function LineOnTop({ shape }: { shape: string }) {
+  const name = usePuppet((p) => (lineOnTop(p, shape, 'asked') ? p.parts[shape]!.name : null))
+  if (name === null) return null
+  const draw = (): void => void perform([...lineOnTop(openPuppet(), shape, freshId('part'))!.edits], `Line of ${name} on top`)
+  return (
+    <Field label="Its line">
+      <button type="button" className="text-xs underline decoration-hair underline-offset-4" onClick={draw}>
+        draw it on top, once
+      </button>
+    </Field>
   )
 }
 
@@ -114,6 +130,7 @@ function MaskRow({ part, mask, at }: { part: Part; mask: Mask; at: number }) {
             onChange={(by) => set(part, with_({ by: by as Mask['by'] }), 'Change mask')}
           />
         </Field>
+        <LineOnTop shape={mask.shape} />
         <NumberField
           label="Soft edge"
           value={mask.soft ?? 0}

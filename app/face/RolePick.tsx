@@ -1,5 +1,5 @@
 /** Which part plays a role. */
-import { Field, Pick } from '../details/Group'
+import { Pick } from '../details/Group'
 import { usePuppet } from '../state/document'
 import { partsByName } from './roles'
 
@@ -14,15 +14,16 @@ interface RolePickProps {
 export function RolePick({ label, of, value, onChange }: RolePickProps) {
   const puppet = usePuppet((p) => p)
   return (
-    <div className="mb-1">
-      <Field label={label}>
+    <div className="mb-1 flex min-h-7 items-center gap-2">
+      <span className="w-[84px] flex-none whitespace-nowrap text-quiet">{label}</span>
+      <div className="min-w-0 flex-1">
         <Pick
           label={of ? `${label}, ${of}` : label}
           value={value ?? ''}
           options={[{ id: '', label: 'none' }, ...partsByName(puppet).map((p) => ({ id: p.id, label: p.name }))]}
           onChange={(id) => onChange(id === '' ? null : id)}
         />
-      </Field>
+      </div>
     </div>
   )
 }

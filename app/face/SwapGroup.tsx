@@ -1,12 +1,12 @@
 /** A swap: its alternates as pictures, how one goes over into the next, and which stand for which sounds. */
-import { Plus, Star } from 'lucide-react'
+import { Layers, Plus, Star } from 'lucide-react'
 import { useState } from 'react'
+import { newAlternateEdits } from '@marionette/core/artwork/newAlternate'
 import { soundsByNames } from '@marionette/core/artwork/sounds'
 import { partChannel } from '@marionette/core/document/channels'
 import { freshId } from '@marionette/core/document/ids'
 import type { Part, Puppet, SoundSet, Swap } from '@marionette/core/document/schema'
 import { VISEME_INFO, VISEME_SETS, VISEMES } from '@marionette/core/document/visemes'
-import { duplicateParts } from '@marionette/core/edit/arrange'
 import { edit } from '@marionette/core/edit/command'
 import { alternatesOf, makeSwap, setSwap, unmakeSwap } from '@marionette/core/edit/swaps'
 import { alternateFor } from '@marionette/core/motion/playing'
@@ -17,7 +17,7 @@ import { usePicture } from '../roster/posePictures'
 import { perform, openPuppet, useDocument, usePuppet } from '../state/document'
 import { seenAt, valueSeen } from '../state/own'
 import { setMood, stopPlaying, usePlaying } from '../state/playing'
-import { openPanel } from '../state/session'
+import { openPanel, useSession } from '../state/session'
 import { Button } from '../ui/Button'
 import { NumberField } from '../ui/NumberField'
 import { Segments } from '../ui/Segments'
@@ -105,10 +105,11 @@ export function SwapGroup({ part }: { part: Part & { swap: Swap } }) {
 
 function Alternates({ part, alternates }: { part: Part & { swap: Swap }; alternates: readonly Part[] }) {
   const shown = usePuppet(() => valueSeen(partChannel(part.id, 'alternate')))
+  const onion = useSession((s) => s.onion)
   const { swap } = part
   const add = (): void => {
     const from = alternates.find((a) => a.alternate === shown)
-    if (from) perform([edit(duplicateParts, { parts: [from.id], prefix: freshId('copy') })], `New alternate of ${part.name}`)
+    if (from) perform(newAlternateEdits(openPuppet(), part.id, from.id, freshId('copy')), `New alternate of ${part.name}`)
   }
   return (
     <>
@@ -139,6 +140,16 @@ function Alternates({ part, alternates }: { part: Part & { swap: Swap }; alterna
         {shown !== swap.initial && shown > 0 && (
           <Button small onClick={() => set(part.id, { ...swap, initial: shown }, `${part.name} at rest`)}>
             Show this at rest
+          </Button>
+        )}
+        {alternates.length > 1 && (
+          <Button
+            small
+            aria-pressed={onion}
+            title="Outlines of the others, to reshape one by"
+            onClick={() => useSession.setState({ onion: !onion })}
+          >
+            <Layers size={12} className={onion ? 'text-verdigris' : ''} /> Onion skin
           </Button>
         )}
         {alternates.length > 1 && (

@@ -2,7 +2,7 @@
 import type { Bone, Vec } from '@marionette/core/document/schema'
 import { toRadians } from '@marionette/core/geometry/affine'
 import { bonePoint, posedOutline } from '@marionette/core/rig/probe'
-import { isWithinPart } from '@marionette/core/document/tree'
+import { isWithinPart, partPath } from '@marionette/core/document/tree'
 import { isRestShown, useSession, type Selection } from '../state/session'
 import type { StageModel } from '../state/stageModel'
 import { toScreen, type Camera } from './camera'
@@ -49,13 +49,14 @@ type Pen = CanvasRenderingContext2D
 
 /** Draws everything that is not artwork. */
 export function drawOverlay(pen: Pen, camera: Camera, model: StageModel): void {
-  const { bench, selection, hover, tools, weights } = useSession.getState()
+  const { bench, selection, hover, tools, weights, onion } = useSession.getState()
   const colours = currentTheme()
   drawCanvasEdge(pen, camera, model, colours)
   drawGuides(pen, camera, model, colours)
   const showsWeights = (weights && bench !== 'send') || (bench === 'bones' && tools[bench] === 'weigh')
   if (showsWeights && selection.kind === 'bone') drawWeights(pen, camera, model, colours.chains, colours.panel)
   if (hover.kind === 'part' && hover.ids[0] !== selection.ids[0]) outlineParts(pen, camera, model, hover, colours.twine, 1.25)
+  if (selection.kind === 'part' && onion) drawOnion(pen, camera, model, selection.ids[0], colours)
   if (selection.kind === 'part') outlineParts(pen, camera, model, selection, colours.cord, 1.75)
   const tool = tools[bench]
   // On a face bones would hide what is looked at; the one at hand shows all the same.
@@ -115,15 +116,39 @@ function isShownIn({ rig, frame }: StageModel, part: number, around: string): bo
   return true
 }
 
+/** Outlines of the alternates beside the one that the selected part is, or is in. */
+function drawOnion(pen: Pen, camera: Camera, model: StageModel, selected: string | undefined, colours: Theme): void {
+  const { puppet } = model.rig
+  if (selected === undefined || !puppet.parts[selected]) return
+  const path = partPath(puppet, selected)
+  const at = path.findLastIndex((p, k) => p.swap !== null && k < path.length - 1)
+  if (at < 0) return
+  const others = path[at]!.children.filter((id) => id !== path[at + 1]!.id)
+  pen.setLineDash([4, 3])
+  for (const id of others)
+    strokeOutlines(
+      pen,
+      outlinePath(camera, model, (part) => isWithinPart(puppet, part, id)),
+      colours.verdigris,
+      1,
+    )
+  pen.setLineDash([])
+}
+
 /** Outlines of the drawings of parts and of all that shows in them. */
 function outlineParts(pen: Pen, camera: Camera, model: StageModel, what: Selection, colour: string, width: number): void {
-  const { rig, frame } = model
+  const { rig } = model
   const ids = what.ids.filter((id) => rig.puppet.parts[id])
   if (ids.length === 0) return
+  const isMeant = (part: string, at: number): boolean => ids.some((id) => isWithinPart(rig.puppet, part, id) && isShownIn(model, at, id))
+  strokeOutlines(pen, outlinePath(camera, model, isMeant), colour, width)
+}
+
+/** Outlines of some drawings on the screen; told the id of a drawing's part and its place in the part table. */
+function outlinePath(camera: Camera, { rig, frame }: StageModel, isMeant: (part: string, at: number) => boolean): Path2D {
   const path = new Path2D()
   rig.drawings.forEach((drawing, d) => {
-    const part = rig.parts.ids[drawing.part]!
-    if (!ids.some((id) => isWithinPart(rig.puppet, part, id) && isShownIn(model, drawing.part, id))) return
+    if (!isMeant(rig.parts.ids[drawing.part]!, drawing.part)) return
     for (const shape of drawing.geometry.shapes) {
       for (const { points, closed } of posedOutline(frame, d, shape)) {
         for (let i = 0; i < points.length; i += 2) {
@@ -136,6 +161,11 @@ function outlineParts(pen: Pen, camera: Camera, model: StageModel, what: Selecti
       }
     }
   })
+  return path
+}
+
+/** A line with a halo, so that it is seen on any colour. */
+function strokeOutlines(pen: Pen, path: Path2D, colour: string, width: number): void {
   pen.lineJoin = 'round'
   pen.strokeStyle = currentTheme().halo
   pen.lineWidth = width + 2

@@ -47,6 +47,8 @@ interface SessionState {
   hover: Selection
   folded: ReadonlySet<string>
   shelfOpen: boolean
+  /** Whether alternates beside the selected one show as outlines. */
+  onion: boolean
   /** Whether weights show as heat and points in the colours of their bones. */
   weights: boolean
   panel: Panel
@@ -89,6 +91,7 @@ export const useSession = create<SessionState>(() => ({
   folded: new Set(),
   shelfOpen: false,
   weights: false,
+  onion: false,
   panel: null,
   tree: 'bones',
   list: 'parts',

@@ -56,7 +56,7 @@ export function TouchBar({ view }: { view: StageView }) {
   const tool = useTool(bench, 'pose')
   const selected = useSession((s) => s.selection)
   const triangles = useDocument((s) => (s.puppet && selected ? trianglesOf(s.puppet) : null))
-  const isTouch = bench === 'shape' && (TOUCH_TOOLS as readonly string[]).includes(tool)
+  const isTouch = (bench === 'shape' || bench === 'face') && (TOUCH_TOOLS as readonly string[]).includes(tool)
   if (!isTouch) return null
   return (
     <StageBar label="Touch-up">

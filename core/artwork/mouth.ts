@@ -4,16 +4,15 @@
  * the rigger corrects it by recording.
  */
 import { partChannel } from '../document/channels'
-import type { ControlId, DrawingId, PartId } from '../document/ids'
-import { newControl, newPart, newResponse } from '../document/new'
+import type { ControlId, PartId } from '../document/ids'
+import { newControl, newResponse } from '../document/new'
 import type { Change, ChangeOf, Control, Drawing, Puppet, Response, Voice } from '../document/schema'
 import { drawingOf, restBounds } from '../document/tree'
 import { edit, type Edit } from '../edit/command'
 import { addControl } from '../edit/controls'
-import { changeArt } from '../edit/joints'
 import { setMasks } from '../edit/layering'
-import { addArtwork, movePart } from '../edit/parts'
 import { addResponse } from '../edit/responses'
+import { lineOnTop, type TopLine } from './lineOnTop'
 import { lowerStretches, middleY, movedPoints, widestOutline } from './outlineMoves'
 
 export interface MouthParts {
@@ -103,7 +102,7 @@ interface Slider {
  */
 export function mouthEdits(puppet: Puppet, plan: MouthPlan, id: string): Edit[] {
   const { lips, teethUpper, teethLower, tongue } = plan.parts
-  const outline = lineOnTop(puppet, lips, drawingOf(puppet, puppet.parts[lips]!)!, `${id}-line`)
+  const outline = lineOnTop(puppet, lips, `${id}-line`)
   const inside = [teethUpper, teethLower, tongue].filter((p) => p !== null)
   const masks = inside.map((part) =>
     edit(setMasks, { part, masks: [...puppet.parts[part]!.masks, { shape: lips, keep: 'inside' as const, by: 'area' as const }] }),
@@ -203,34 +202,4 @@ function frownOf(puppet: Puppet, lips: PartId, half: number): number {
   const smile = (middle - (ys[left]! + ys[right]!) / 2) / half
   // Handles lie nearer to the middle than the corners, and go up by less.
   return Math.min(0.8, Math.max(0.3, 0.62 * (smile + HANGS)))
-}
-
-/** The line of the lips where it is a part of its own. */
-interface TopLine {
-  readonly part: PartId
-  readonly drawing: DrawingId
-  readonly edits: readonly Edit[]
-}
-
-/** The line of the lips as a part of its own on top of its siblings; null where there is none to be drawn. */
-function lineOnTop(puppet: Puppet, lips: PartId, drawing: Drawing, id: string): TopLine | null {
-  const part = puppet.parts[lips]!
-  if (!drawing.shapes.some((s) => s.ink && s.line) || part.parent === null) return null
-  const line: Drawing = { ...drawing, id: `${id}-drawing`, shapes: drawing.shapes.flatMap((s) => (s.line ? [{ ...s, ink: null }] : [])) }
-  const bare: Drawing = { ...drawing, shapes: drawing.shapes.map((s) => (s.ink ? { ...s, line: null } : s)).filter((s) => s.ink) }
-  const copy = {
-    ...newPart(id, `${part.name} line`, { kind: 'drawing' }),
-    pivot: part.pivot,
-    home: part.home,
-    art: { [puppet.view]: line.id },
-  }
-  const top = puppet.parts[part.parent]!.children.length
-  return {
-    ...{ part: id, drawing: line.id },
-    edits: [
-      edit(addArtwork, { parent: part.parent, parts: [copy], drawings: [line] }),
-      edit(movePart, { part: id, parent: part.parent, index: top }),
-      edit(changeArt, { drawings: [bare], pictures: [] }),
-    ],
-  }
 }

@@ -8,6 +8,7 @@ import { drawBonesTool } from './drawBones'
 import { jointTool } from './joint'
 import { figureTool, freehandTool, penTool } from './drawing'
 import { limitsTool } from './limits'
+import { maskTool } from './mask'
 import { paintTool } from './paint'
 import { pivotTool } from './pivot'
 import { pointsTool } from './points'
@@ -23,7 +24,7 @@ export const TOOLBELTS: Readonly<Record<BenchId, readonly Tool[]>> = {
   parts: [selectTool, poseTool, movePartTool, cutTool, jointTool],
   bones: [moveBonesTool, drawBonesTool, pivotTool, homeTool, limitsTool, bindTool, weighTool, targetTool],
   shape: [poseTool, movePartTool, pointsTool, penTool, freehandTool, figureTool, pullTool, paintTool, deformTool],
-  face: [poseTool, movePartTool],
+  face: [poseTool, selectTool, movePartTool, pointsTool, maskTool],
   rehearse: [poseTool, movePartTool],
   send: [poseTool, movePartTool],
 }

@@ -1,0 +1,42 @@
+/** The line of a drawing as a part of its own, on top of what shows inside: drawn once, however faded what it masks is. */
+import type { DrawingId, PartId } from '../document/ids'
+import { newPart } from '../document/new'
+import type { Drawing, Puppet } from '../document/schema'
+import { drawingOf } from '../document/tree'
+import { edit, type Edit } from '../edit/command'
+import { changeArt } from '../edit/joints'
+import { addArtwork, movePart } from '../edit/parts'
+
+export interface TopLine {
+  readonly part: PartId
+  readonly drawing: DrawingId
+  readonly edits: readonly Edit[]
+}
+
+/**
+ * Takes the line of a part away and draws it on top of its siblings; null where it has none beside its colour.
+ *
+ * @param id of the new part
+ */
+export function lineOnTop(puppet: Puppet, shape: PartId, id: string): TopLine | null {
+  const part = puppet.parts[shape]!
+  const drawing = part.content.kind === 'drawing' ? drawingOf(puppet, part) : null
+  if (!drawing?.shapes.some((s) => s.ink && s.line) || part.parent === null) return null
+  const line: Drawing = { ...drawing, id: `${id}-drawing`, shapes: drawing.shapes.flatMap((s) => (s.line ? [{ ...s, ink: null }] : [])) }
+  const bare: Drawing = { ...drawing, shapes: drawing.shapes.map((s) => (s.ink ? { ...s, line: null } : s)).filter((s) => s.ink) }
+  const copy = {
+    ...newPart(id, `${part.name} line`, { kind: 'drawing' }),
+    pivot: part.pivot,
+    home: part.home,
+    art: { [puppet.view]: line.id },
+  }
+  const top = puppet.parts[part.parent]!.children.length
+  return {
+    ...{ part: id, drawing: line.id },
+    edits: [
+      edit(addArtwork, { parent: part.parent, parts: [copy], drawings: [line] }),
+      edit(movePart, { part: id, parent: part.parent, index: top }),
+      edit(changeArt, { drawings: [bare], pictures: [] }),
+    ],
+  }
+}
