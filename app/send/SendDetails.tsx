@@ -16,6 +16,7 @@ import { Segments } from '../ui/Segments'
 import { Group } from '../details/Group'
 import { download, fileStem } from './download'
 import { openRasterInWorker } from '../workers/client'
+import { leftBehind } from './leftBehind'
 import { drawPicture } from './pictures'
 
 /** Runs an export; a failure is said and leaves everything as it is. */
@@ -60,6 +61,7 @@ async function takeArchive(): Promise<string> {
 
 export default function SendDetails() {
   const canvas = usePuppet((p) => p.canvas)
+  const left = usePuppet(leftBehind)
   const [width, setWidth] = useState(Math.round(canvas.width))
   const [colour, setColour] = useState<string | null>(canvas.background)
   const height = Math.round((canvas.height / canvas.width) * width)
@@ -105,6 +107,7 @@ export default function SendDetails() {
       </Group>
       <Group id="layers" title="Layers">
         <p className="text-xs text-quiet">The artwork at rest as OpenRaster: parts as layers, groups as groups, without the rig.</p>
+        {left !== null && <p className="cap mt-1.5">{left}</p>}
         <Button className="mt-3 w-full" onClick={() => void attempt(() => takeOpenRaster('artwork'))}>
           <Download size={15} /> Take OpenRaster
         </Button>
