@@ -66,7 +66,7 @@ export function drawOverlay(pen: Pen, camera: Camera, model: StageModel): void {
   if (showsBones) {
     drawBones(pen, camera, model, colours)
     drawTargets(pen, camera, model, colours, null)
-  }
+  } else if (bench === 'face') drawTargets(pen, camera, model, colours, null)
   if (isRestShown() && selection.kind === 'bone' && selection.ids.length === 1) drawLimits(pen, camera, model, selection.ids[0]!, colours)
   if (showsWeights && selection.kind === 'part') drawWeights(pen, camera, model, colours.chains, colours.panel)
   if (selection.kind === 'part' && selection.ids.length === 1) drawPivot(pen, camera, model, selection.ids[0]!, colours)
