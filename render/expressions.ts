@@ -7,7 +7,7 @@ import { intersect, isEmpty, type Bounds } from '@marionette/core/geometry/bound
 import { faceFindings, togetherAtRest, type FaceFinding, type FaceLook } from '@marionette/core/inspect/expressions'
 import { movedRegion } from '@marionette/core/inspect/movers'
 import { compile, type Rig } from '@marionette/core/rig/compile'
-import { evaluate, makeFrame, writePose, type Frame } from '@marionette/core/rig/evaluate'
+import { evaluate, makeFrame, poseRig, writePose, type Frame } from '@marionette/core/rig/evaluate'
 import { frameBounds, hasMoved } from '@marionette/core/rig/probe'
 import { Painter } from './painter'
 import { renderPixels } from './pixels'
@@ -114,7 +114,7 @@ class FaceLooker {
       const drawing = masked.rig.drawings.findIndex((d) => d.part === index)
       return [{ id: part.id, index: new Set([index]), drawing, isMasked: part.masks.length > 0 }]
     })
-    this.restFrame = new Poser(puppet).at({})
+    this.restFrame = poseRig(masked.rig, {})
   }
 
   look(values: Readonly<Record<string, number>>): FaceLook {

@@ -12,7 +12,7 @@ import { invert, multiply, placementOf } from '@marionette/core/geometry/affine'
 import { compile, type Rig } from '@marionette/core/rig/compile'
 import { poseRig, type Frame } from '@marionette/core/rig/evaluate'
 import { paintBounds } from '@marionette/core/rig/probe'
-import { meltedDrawing } from '@marionette/core/rig/swaps/inBetween'
+import { meltedDrawing, MOST_BETWEEN } from '@marionette/core/rig/swaps/inBetween'
 import { meltWay, type Pair } from '@marionette/core/rig/swaps/swaps'
 import { storedPicture } from '@marionette/formats/storedPicture'
 import { Painter } from './painter'
@@ -33,9 +33,6 @@ export interface InBetweenPlan {
   readonly count: number
 }
 
-/** Most that are made at once. */
-export const MOST_BETWEEN = 24
-
 /**
  * Makes alternates between two, evenly spaced, and a flipbook that shows them in turn. Throws EditError where there is nothing to make.
  *
@@ -44,6 +41,7 @@ export const MOST_BETWEEN = 24
 export function inBetweens(CK: CanvasKit, puppet: Puppet, plan: InBetweenPlan, prefix: string, assets: AssetSource): InBetweens {
   const { swap, from, to, count } = plan
   const part = puppet.parts[swap]
+  if (count > MOST_BETWEEN) throw new EditError(`At most ${MOST_BETWEEN} in-betweens are made at once.`)
   if (!part?.swap) throw new EditError('In-betweens are made in a swap.')
   if (from === to || count < 1) throw new EditError('Choose two different alternates to make something between them.')
   const even = { ...part.swap, melt: { ...part.swap.melt, how: 'melt' as const, eases: false } }
@@ -51,7 +49,7 @@ export function inBetweens(CK: CanvasKit, puppet: Puppet, plan: InBetweenPlan, p
   const painter = new Painter(CK, assets)
   const making: Making = { CK, rig, painter, plan, made: new Map() }
   try {
-    const all = Array.from({ length: Math.min(count, MOST_BETWEEN) }, (_, k) => {
+    const all = Array.from({ length: count }, (_, k) => {
       const channel = (field: 'alternate' | 'before' | 'way'): string => partChannel(swap, field)
       const frame = poseRig(rig, { [channel('alternate')]: to, [channel('before')]: from, [channel('way')]: (k + 1) / (count + 1) })
       return new Alternate(making, frame, `${prefix}-${k + 1}`, `${nameOf(puppet, plan)} ${k + 1}`, highestOf(puppet, swap) + k + 1)
@@ -73,7 +71,7 @@ const highestOf = ({ parts }: Puppet, swap: PartId): number => Math.max(...parts
 
 function bookOf(puppet: Puppet, plan: InBetweenPlan, prefix: string): Flipbook {
   const { swap, from, to, count } = plan
-  const between = Array.from({ length: Math.min(count, MOST_BETWEEN) }, (_, k) => highestOf(puppet, swap) + k + 1)
+  const between = Array.from({ length: count }, (_, k) => highestOf(puppet, swap) + k + 1)
   return {
     ...{ id: `${prefix}-book`, name: nameOf(puppet, plan), channel: partChannel(swap, 'alternate') },
     ...{ pictures: [from, ...between, to], hold: 1 / 24, way: 'forward', ends: 'once', timer: null },

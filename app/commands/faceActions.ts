@@ -4,7 +4,7 @@ import { freshId } from '@marionette/core/document/ids'
 import { groupParts } from '@marionette/core/edit/parts'
 import { makeSwap } from '@marionette/core/edit/swaps'
 import { openPuppet, perform } from '../state/document'
-import { speakLine, stopPlaying, usePlaying } from '../state/playing'
+import { speakOrStop } from '../state/playing'
 import { openPanel, selectParts, useSession } from '../state/session'
 import { recordingNow } from '../state/recording'
 import type { Action } from './actions'
@@ -47,6 +47,6 @@ export const FACE_ACTIONS: readonly Action[] = [
     id: 'speak',
     label: 'Speak the line, or stop',
     group: 'Face',
-    run: () => (usePlaying.getState().isPlaying ? stopPlaying() : void speakLine(usePlaying.getState().line)),
+    run: () => speakOrStop(),
   },
 ]

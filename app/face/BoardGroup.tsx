@@ -8,7 +8,7 @@ import { freshId } from '@marionette/core/document/ids'
 import type { FaceRole, Puppet, SavedPose } from '@marionette/core/document/schema'
 import { edit } from '@marionette/core/edit/command'
 import { mirroredPose } from '@marionette/core/edit/mirror'
-import { forgetPose, keepPose, moodValues, renamePose, takeMood } from '@marionette/core/edit/savedPoses'
+import { forgetPose, keepPose, moodOf, renamePose, takeMood } from '@marionette/core/edit/savedPoses'
 import type { Bounds } from '@marionette/core/geometry/bounds'
 import { Group } from '../details/Group'
 import { usePicture } from '../roster/posePictures'
@@ -19,7 +19,7 @@ import { Button } from '../ui/Button'
 import { MENU, MENU_ITEM } from '../ui/menu'
 import { NameInput } from '../ui/NameInput'
 import { NumberField } from '../ui/NumberField'
-import { boardRegion, moodItems, soundItems, type BoardItem } from './board'
+import { useBoard, type BoardItem } from './board'
 import { useBlend } from './blend'
 
 /** The pose of the moment, as far as it moves anything. */
@@ -33,13 +33,11 @@ function keepPresent(face: FaceRole, name: string, id: string = freshId('face'))
 }
 
 export function BoardGroup() {
-  const puppet = usePuppet((p) => p)
   const mood = usePlaying((s) => s.mood)
   const [strength, setStrength] = useState(100)
-  const [moods, sounds] = [moodItems(puppet), soundItems(puppet, mood)]
-  const region = boardRegion(puppet, [...moods, ...sounds])
-  const missing = boardEdits(puppet, 'proposed').length
-  const posed = movedChannels(puppet).length > 0
+  const { moods, sounds, region, missing } = useBoard(mood)
+  const shown = usePuppet(moodOf)
+  const posed = usePuppet((p) => movedChannels(p).length > 0)
   const propose = (): void => void perform(boardEdits(openPuppet(), freshId('face')), 'Propose moods and sounds')
   if (moods.length + sounds.length === 0 && missing === 0) return null
   return (
@@ -47,9 +45,9 @@ export function BoardGroup() {
       <Group id="moods" title="Moods" aside={<span className="cap">{moods.length}</span>}>
         {moods.length === 0 && <p className="cap mb-2">Moods hang here as pictures: pose the face and keep it, or let some be proposed.</p>}
         <ul aria-label="Moods" className="grid grid-cols-4 gap-x-1.5 gap-y-2">
-          {moods.length > 0 && <Calm share={strength / 100} region={region} />}
+          {moods.length > 0 && <Calm isOn={shown === null} share={strength / 100} region={region} />}
           {moods.map((item) => (
-            <MoodTile key={item.id} item={item} share={strength / 100} region={region} />
+            <MoodTile key={item.id} item={item} isOn={shown === item.id} share={strength / 100} region={region} />
           ))}
         </ul>
         {moods.length > 0 && (
@@ -96,14 +94,7 @@ export function BoardGroup() {
   )
 }
 
-/** Whether the face is in a mood. */
-const isIn = (puppet: Puppet, mood: string | null): boolean =>
-  Object.entries(moodValues(puppet, mood)).every(
-    ([address, value]) => Math.abs((puppet.pose[address] ?? moodValues(puppet, null)[address]!) - value) < 1e-6,
-  )
-
-function Calm({ share, region }: { share: number; region: Bounds | null }) {
-  const isOn = usePuppet((p) => isIn(p, null))
+function Calm({ isOn, share, region }: Omit<MoodProps, 'item'>) {
   const url = usePicture({}, region, `calm ${JSON.stringify(region)}`)
   return (
     <Tile
@@ -116,9 +107,17 @@ function Calm({ share, region }: { share: number; region: Bounds | null }) {
   )
 }
 
-function MoodTile({ item, share, region }: { item: BoardItem; share: number; region: Bounds | null }) {
+interface MoodProps {
+  readonly item: BoardItem
+  /** Whether the face is in it. */
+  readonly isOn: boolean
+  /** How far a click goes. */
+  readonly share: number
+  readonly region: Bounds | null
+}
+
+function MoodTile({ item, isOn, share, region }: MoodProps) {
   const pose = item.pose!
-  const isOn = usePuppet((p) => isIn(p, pose.id))
   const url = usePicture(item.values, region, JSON.stringify([item.values, region]))
   const take = (by: number) => edit(takeMood, { mood: pose.id, share: by })
   const blend = useBlend({

@@ -3,12 +3,10 @@ import { useState } from 'react'
 import { eyeProblem, eyesEdits, type EyeParts, type EyesPlan } from '@marionette/core/artwork/eyes'
 import { freshId } from '@marionette/core/document/ids'
 import { openPuppet, usePuppet } from '../state/document'
-import { openPanel } from '../state/session'
-import { Button } from '../ui/Button'
 import { NumberField } from '../ui/NumberField'
 import { Segments } from '../ui/Segments'
-import { Sheet } from '../ui/Sheet'
 import { build } from './building'
+import { BuildSheet } from './BuildSheet'
 import { RolePick } from './RolePick'
 import { foundByName } from './roles'
 
@@ -44,12 +42,13 @@ export default function EyesSheet() {
     build(eyesEdits(openPuppet(), { eyes: whole, reach: reach / 100, every, gaze }, freshId('eyes')), 'Build eyes')
   }
   return (
-    <Sheet
-      open
-      onClose={() => openPanel(null)}
+    <BuildSheet
       title="Build eyes"
       text="Each iris shows inside its white and looks where you say; sliders close the lids, squint and cross the eyes, and they blink by themselves while the puppet plays."
       wide
+      problem={problem}
+      button="Build the eyes"
+      onBuild={make}
     >
       <div className="grid grid-cols-2 gap-8">
         {(['right', 'left'] as const).map((side, k) => (
@@ -86,12 +85,6 @@ export default function EyesSheet() {
         />
         <NumberField label="Blinks" value={every} unit="s apart" min={0.5} max={60} onChange={(v) => v !== null && setEvery(v)} />
       </div>
-      <div className="mt-4 flex items-center justify-end gap-3">
-        {problem && <p className="cap flex-1">{problem}</p>}
-        <Button kind="keep" disabled={problem !== null} onClick={make}>
-          Build the eyes
-        </Button>
-      </div>
-    </Sheet>
+    </BuildSheet>
   )
 }

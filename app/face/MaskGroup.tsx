@@ -1,7 +1,7 @@
 /** Masks of a part: each with a picture of both answers, so that nobody has to guess which is inside. */
 import { X } from 'lucide-react'
 import { useMemo } from 'react'
-import { lineOnTop } from '@marionette/core/artwork/lineOnTop'
+import { hasLineBeside, lineOnTop } from '@marionette/core/artwork/lineOnTop'
 import { freshId } from '@marionette/core/document/ids'
 import type { Mask, Part, Puppet } from '@marionette/core/document/schema'
 import { isWithinPart, partsBelow } from '@marionette/core/document/tree'
@@ -47,7 +47,7 @@ export function MaskGroup({ part }: { part: Part }) {
 
 /** Where the mask has a line beside its colour, it can be drawn over what shows inside. */
 function LineOnTop({ shape }: { shape: string }) {
-  const name = usePuppet((p) => (lineOnTop(p, shape, 'asked') ? p.parts[shape]!.name : null))
+  const name = usePuppet((p) => (hasLineBeside(p, shape) ? p.parts[shape]!.name : null))
   if (name === null) return null
   const draw = (): void => void perform([...lineOnTop(openPuppet(), shape, freshId('part'))!.edits], `Line of ${name} on top`)
   return (

@@ -7,6 +7,7 @@ import { assetsOf, partPath } from '@marionette/core/document/tree'
 import { edit } from '@marionette/core/edit/command'
 import { alternatesOf, setSwap } from '@marionette/core/edit/swaps'
 import type { Pair } from '@marionette/core/rig/swaps/swaps'
+import { MOST_BETWEEN } from '@marionette/core/rig/swaps/inBetween'
 import { Field, Pick } from '../details/Group'
 import { usePicture } from '../roster/posePictures'
 import { openPuppet, perform, usePuppet } from '../state/document'
@@ -94,7 +95,15 @@ export default function MeltingSheet() {
         </ul>
       </div>
       <div className="mt-4 flex items-center justify-end gap-3 border-t border-hair pt-3">
-        <NumberField label="How many in-betweens" hideLabel value={count} min={1} max={24} digits={0} onChange={(v) => setCount(v ?? 3)} />
+        <NumberField
+          label="How many in-betweens"
+          hideLabel
+          value={count}
+          min={1}
+          max={MOST_BETWEEN}
+          digits={0}
+          onChange={(v) => setCount(v ?? 3)}
+        />
         <Button kind="keep" disabled={from === to} onClick={make}>
           {count === 1 ? 'Make 1 in-between' : `Make ${count} in-betweens`}
         </Button>

@@ -4,11 +4,9 @@ import { lipsProblem, mouthEdits, type MouthParts } from '@marionette/core/artwo
 import { freshId } from '@marionette/core/document/ids'
 import { restBounds } from '@marionette/core/document/tree'
 import { openPuppet, usePuppet } from '../state/document'
-import { openPanel } from '../state/session'
-import { Button } from '../ui/Button'
 import { NumberField } from '../ui/NumberField'
-import { Sheet } from '../ui/Sheet'
 import { build } from './building'
+import { BuildSheet } from './BuildSheet'
 import { JawLine } from './JawLine'
 import { RolePick } from './RolePick'
 import { foundByName } from './roles'
@@ -40,11 +38,12 @@ export default function MouthSheet() {
     build(mouthEdits(now, plan, freshId('mouth')), 'Build a mouth')
   }
   return (
-    <Sheet
-      open
-      onClose={() => openPanel(null)}
+    <BuildSheet
       title="Build a mouth"
       wide={region !== null}
+      problem={problem}
+      button="Build the mouth"
+      onBuild={make}
       text="Teeth and tongue get masks, the line of the lips goes on top, and sliders open, widen and bend it. All of it can be corrected by recording."
     >
       <div className={region ? 'grid grid-cols-[1fr_250px] gap-6' : ''}>
@@ -84,12 +83,6 @@ export default function MouthSheet() {
           </div>
         )}
       </div>
-      <div className="mt-4 flex items-center justify-end gap-3">
-        {problem && <p className="cap flex-1">{problem}</p>}
-        <Button kind="keep" disabled={problem !== null} onClick={make}>
-          Build the mouth
-        </Button>
-      </div>
-    </Sheet>
+    </BuildSheet>
   )
 }

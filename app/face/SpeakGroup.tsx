@@ -1,24 +1,11 @@
 /** A typed line or a recording, spoken on the puppet at once; its sounds on a strip, where they can be moved. */
 import { AudioLines, Play, Square, Volume2, VolumeX, X } from 'lucide-react'
 import { useEffect, useRef, useState, type PointerEvent } from 'react'
-import { toast } from 'sonner'
 import { VISEME_INFO } from '@marionette/core/document/visemes'
 import type { SpeechTrack } from '@marionette/core/motion/speech/track'
 import { Group } from '../details/Group'
 import { usePuppet } from '../state/document'
-import {
-  cancelHearing,
-  dropRecording,
-  hearRecording,
-  lookAt,
-  moveCue,
-  setAloud,
-  setMood,
-  speakLine,
-  startPlaying,
-  stopPlaying,
-  usePlaying,
-} from '../state/playing'
+import { cancelHearing, dropRecording, hearRecording, lookAt, moveCue, setAloud, setMood, speakOrStop, usePlaying } from '../state/playing'
 import { Button } from '../ui/Button'
 import { Segments } from '../ui/Segments'
 
@@ -31,13 +18,7 @@ export function SpeakGroup() {
   const recording = usePlaying((s) => s.recording)
   const [text, setText] = useState(line)
   const canSpeak = usePuppet((p) => Object.values(p.parts).some((q) => (q.swap?.sets.length ?? 0) > 0) || p.controls.some((c) => c.voice))
-  const speak = (): void => {
-    if (isPlaying) return stopPlaying()
-    if (recording !== null) return startPlaying()
-    if (text.trim() === '') return void toast('Type something to say first.')
-    if (track && text === line) return startPlaying()
-    void speakLine(text)
-  }
+  const speak = (): void => speakOrStop(text)
   return (
     <Group id="speak" title="Try a line">
       <div className="flex h-10 items-center gap-2 rounded-full bg-tint pr-1 pl-4">

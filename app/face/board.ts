@@ -1,11 +1,12 @@
 /** The board of a face: its moods and sounds as they are seen. */
-import { boardOf } from '@marionette/core/artwork/expressions'
+import { useMemo, useState } from 'react'
+import { boardEdits, boardOf } from '@marionette/core/artwork/expressions'
 import type { Puppet, SavedPose } from '@marionette/core/document/schema'
 import { VISEME_INFO, VISEMES, type Viseme } from '@marionette/core/document/visemes'
 import type { Bounds } from '@marionette/core/geometry/bounds'
 import { movedRegion } from '@marionette/core/inspect/movers'
 import { heldValues } from '@marionette/core/motion/playing'
-import { rigOf } from '../roster/posePictures'
+import { isSameForm, rigOf, useSettled } from '../roster/posePictures'
 
 export interface BoardItem {
   readonly id: string
@@ -40,21 +41,35 @@ export function soundItems(puppet: Puppet, mood: string): BoardItem[] {
 /** Room around what moves, as a share of its size. */
 const ROOM = 0.12
 
-let last: { readonly key: string; readonly rig: object; readonly region: Bounds | null } | null = null
-
 /** What pictures of the board show: all that any of them moves. */
-export function boardRegion(puppet: Puppet, items: readonly BoardItem[]): Bounds | null {
-  const rig = rigOf(puppet)
-  const key = JSON.stringify(items.map((i) => i.values))
-  if (last?.rig !== rig || last.key !== key)
-    last = {
-      key,
-      rig,
-      region: movedRegion(
-        rig,
-        items.map((i) => i.values),
-        ROOM,
-      ),
-    }
-  return last.region
+export const boardRegion = (puppet: Puppet, items: readonly BoardItem[]): Bounds | null =>
+  movedRegion(
+    rigOf(puppet),
+    items.map((i) => i.values),
+    ROOM,
+  )
+
+export interface Board {
+  readonly moods: readonly BoardItem[]
+  readonly sounds: readonly BoardItem[]
+  readonly region: Bounds | null
+  /** How many more could be proposed. */
+  readonly missing: number
+}
+
+const NOTHING: Board = { moods: [], sounds: [], region: null, missing: 0 }
+
+/** The board of the open puppet. Poses and drags leave it as it is. */
+export function useBoard(mood: string): Board {
+  const settled = useSettled()
+  const [form, setForm] = useState(settled)
+  const now = form && settled && isSameForm(form, settled) ? form : settled
+  if (now !== form) setForm(now)
+  const poses = settled?.poses
+  return useMemo(() => {
+    if (!now || !poses) return NOTHING
+    const puppet = { ...now, poses }
+    const [moods, sounds] = [moodItems(puppet), soundItems(puppet, mood)]
+    return { moods, sounds, region: boardRegion(puppet, [...moods, ...sounds]), missing: boardEdits(puppet, 'proposed').length }
+  }, [now, poses, mood])
 }

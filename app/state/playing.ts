@@ -1,4 +1,5 @@
 /** Playing on the stage: a typed line or a recording, flipbooks on their timers. It lies over the pose and leaves it as it was. */
+import { toast } from 'sonner'
 import { create } from 'zustand'
 import type { Flipbook } from '@marionette/core/document/schema'
 import { pageAt, roundOf } from '@marionette/core/motion/flipbook'
@@ -80,6 +81,7 @@ export function startPlaying(from = 0): void {
 
 function startSound(from: number): void {
   const { sound } = getState()
+  audio?.pause()
   if (!audio || !sound) return
   if (audio.src !== sound) audio.src = sound
   audio.currentTime = from
@@ -137,6 +139,15 @@ function take(track: SpeechTrack | null, sound: Blob | null, more: Pick<PlayingS
   const { sound: before } = getState()
   if (before) URL.revokeObjectURL(before)
   setState({ track, sound: sound ? URL.createObjectURL(sound) : null, ...more })
+}
+
+/** Speaks, or stops: a recording where one is at hand, else a line, which is turned into sounds first where it is another one. */
+export function speakOrStop(line = getState().line): void {
+  const { isPlaying, recording, track, line: last } = getState()
+  if (isPlaying) return stopPlaying()
+  if (recording !== null || (track && line === last)) return startPlaying()
+  if (line.trim() === '') return void toast('Type something to say first.')
+  void speakLine(line)
 }
 
 /** Turns a line into sounds and speaks it. */

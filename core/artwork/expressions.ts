@@ -1,6 +1,6 @@
 /** Moods and sounds that a face could wear, proposed from the controls that it has. What does not look right is kept anew. */
 import type { Control, FaceRole, Puppet, SavedPose } from '../document/schema'
-import { controlChannel, rangeAlong } from '../document/schema'
+import { controlChannel, rangeAlong, valueAtShare } from '../document/schema'
 import { VISEME_INFO, VISEMES } from '../document/visemes'
 import { edit, type Edit } from '../edit/command'
 import { keepPose } from '../edit/savedPoses'
@@ -53,10 +53,10 @@ function moodPose(puppet: Puppet, mood: Mood): Record<string, number> {
   for (const [feature, share] of Object.entries(mood) as [Feature, number][]) {
     const found = controlFor(puppet, feature)
     if (!found) continue
-    const { min, max, rest } = rangeAlong(found.control, found.axis)
+    const range = rangeAlong(found.control, found.axis)
     // Where it goes one way only, there is no other.
-    const value = share >= 0 ? rest + share * (max - rest) : rest + share * (rest - min)
-    if (value !== rest) out[controlChannel(found.control, found.axis)] = Math.round(1000 * value) / 1000
+    const value = valueAtShare(range, share)
+    if (value !== range.rest) out[controlChannel(found.control, found.axis)] = Math.round(1000 * value) / 1000
   }
   return out
 }

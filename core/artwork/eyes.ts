@@ -2,18 +2,16 @@
  * Building eyes that look and close: irises that show only in the white and follow a pad or a point within an area of their own, lids that
  * come down, eyes that cross and squint, and a blink that goes by itself.
  */
-import type { PartId } from '../document/ids'
-import { newControl, newResponse } from '../document/new'
-import type { Control, Flipbook, Puppet, Stop } from '../document/schema'
+import type { ControlId, PartId } from '../document/ids'
+import { controlChannel, type Flipbook, type Puppet } from '../document/schema'
 import { drawingOf, restBounds } from '../document/tree'
 import { edit, type Edit } from '../edit/command'
-import { addControl } from '../edit/controls'
 import { setMasks } from '../edit/layering'
-import { addResponse } from '../edit/responses'
 import { setFlipbook } from '../edit/swaps'
 import { crossing, gazeAim, gazePad } from './gaze'
 import { closing, heightsOf, lidChoice, squinting } from './lids'
 import { widestOutline } from './outlineMoves'
+import { sliderEdits, type AnsweredSlider } from './sliders'
 
 export interface EyeParts {
   readonly white: PartId
@@ -58,35 +56,29 @@ export function eyesEdits(puppet: Puppet, { eyes, reach, every, gaze }: EyesPlan
   return [...masks, ...looks, ...crossing(puppet, eyes, reach, id), ...lidEdits(puppet, eyes, every, id), ...squintEdits(puppet, eyes, id)]
 }
 
-/** A slider from rest to 1 with what answers to it. */
-function slider(id: string, key: string, name: string, answer: string, stops: readonly Stop[]): { edits: Edit[]; channel: string } {
-  const control: Control = { ...newControl(`${id}-${key}`, name), group: 'Eyes', colour: 6, range: { min: 0, max: 1, rest: 0 } }
-  const channel = `control/${control.id}/value`
-  const response = {
-    ...newResponse(`${id}-${key}-answer`, answer, 'ruler', [{ kind: 'channel' as const, channel }]),
-    ...{ between: 'even' as const, stops: [...stops] },
-  }
-  return { edits: [edit(addControl, { control }), edit(addResponse, { response })], channel }
-}
+/** A slider of the eyes from rest to 1. */
+const eyeSlider = (id: ControlId, name: string, answer: string, stops: AnsweredSlider['stops']): Edit[] =>
+  sliderEdits({ id, name, answer, stops, ...{ group: 'Eyes', colour: 6, isOneSided: true, between: 'even' } })
 
 function lidEdits(puppet: Puppet, eyes: readonly EyeParts[], every: number, id: string): Edit[] {
   const heights = eyes.flatMap(({ lid }) => (lid === null ? [] : heightsOf(puppet, lid).map((h) => ({ lid, ...h }))))
   const closed = eyes.flatMap((eye) => closing(puppet, eye))
   const places = [...new Set([...heights.map((h) => h.at), ...(closed.length > 0 ? [1] : [])])].filter((at) => at > 0).sort((a, b) => a - b)
   if (places.length === 0) return []
-  const stops = places.map((at, k): Stop => {
+  const stops = places.map((at) => {
     const chosen = heights.filter((h) => h.at === at).map((h) => lidChoice(h.lid, h.alternate))
-    return { id: `s${k + 1}`, at: [at], changes: at === 1 ? [...closed, ...chosen] : chosen }
+    return [at, at === 1 ? [...closed, ...chosen] : chosen] as const
   })
-  const { edits, channel } = slider(id, 'lids', 'Lids', 'Lids close', stops)
+  const lids = `${id}-lids`
+  const channel = controlChannel({ id: lids, bone: null })
   const blink: Flipbook = {
     ...{ id: `${id}-blink`, name: 'Blink', channel, pictures: [0.6, 1, 1, 0.5], hold: 0.04, way: 'forward', ends: 'once' },
     timer: { every, vary: 0.6, seed: 1 },
   }
-  return [...edits, edit(setFlipbook, { flipbook: blink })]
+  return [...eyeSlider(lids, 'Lids', 'Lids close', stops), edit(setFlipbook, { flipbook: blink })]
 }
 
 function squintEdits(puppet: Puppet, eyes: readonly EyeParts[], id: string): Edit[] {
   const changes = eyes.flatMap((eye) => squinting(puppet, eye))
-  return changes.length === 0 ? [] : slider(id, 'squint', 'Squint', 'Eyes squint', [{ id: 's1', at: [1], changes }]).edits
+  return changes.length === 0 ? [] : eyeSlider(`${id}-squint`, 'Squint', 'Eyes squint', [[1, changes]])
 }

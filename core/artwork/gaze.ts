@@ -1,5 +1,4 @@
 /** Where eyes look: a pad, a point that they aim at, and eyes that cross. All of it keeps irises within an area of their own. */
-import { partChannel } from '../document/channels'
 import type { PartId, TargetId } from '../document/ids'
 import { newControl, newResponse } from '../document/new'
 import type { Change, Control, Puppet, Stop, Vec } from '../document/schema'
@@ -9,11 +8,9 @@ import { addTarget } from '../edit/constraints'
 import { addControl } from '../edit/controls'
 import { addResponse } from '../edit/responses'
 import type { EyeParts } from './eyes'
+import { shifted, sliderEdits } from './sliders'
 
-const moved = (part: PartId, field: 'x' | 'y', by: number): Change[] =>
-  Math.abs(by) < 1e-6 ? [] : [{ kind: 'channel', muted: false, scale: 1, channel: partChannel(part, field), by }]
-
-const shifted = (iris: PartId, by: Vec): Change[] => [...moved(iris, 'x', by.x), ...moved(iris, 'y', by.y)]
+const moved = (iris: PartId, by: Vec): Change[] => [...shifted(iris, 'x', by.x), ...shifted(iris, 'y', by.y)]
 
 const middleOf = (puppet: Puppet, part: PartId): Vec => {
   const box = restBounds(puppet, part)!
@@ -51,7 +48,7 @@ export function gazePad(puppet: Puppet, eyes: readonly EyeParts[], reach: number
     const size = Math.hypot(x, y)
     const changes = eyes.flatMap((eye) => {
       const room = roomOf(puppet, eye, reach)
-      return shifted(eye.iris, { x: (room.x * x) / size, y: (-room.y * y) / size })
+      return moved(eye.iris, { x: (room.x * x) / size, y: (-room.y * y) / size })
     })
     return { id: `s${k + 1}`, at: [x, y], changes }
   })
@@ -86,7 +83,7 @@ export function gazeAim(puppet: Puppet, eyes: readonly EyeParts[], reach: number
       const offset = { x: (ring * apart * x) / size, y: (ring * apart * y) / size }
       const changes = eyes.flatMap((eye, e) => {
         const [there, rest] = [looks(e, offset), looks(e, { x: 0, y: 0 })]
-        return shifted(eye.iris, within(roomOf(puppet, eye, reach), { x: there.x - rest.x, y: there.y - rest.y }))
+        return moved(eye.iris, within(roomOf(puppet, eye, reach), { x: there.x - rest.x, y: there.y - rest.y }))
       })
       return { id: `s${r * AROUND.length + k + 1}`, at: [offset.x, offset.y], changes }
     }),
@@ -101,17 +98,14 @@ export function gazeAim(puppet: Puppet, eyes: readonly EyeParts[], reach: number
 /** A slider by which two eyes look at the nose, or away from each other. */
 export function crossing(puppet: Puppet, eyes: readonly EyeParts[], reach: number, id: string): Edit[] {
   if (eyes.length !== 2) return []
-  const control: Control = { ...newControl(`${id}-cross`, 'Crossing'), group: 'Eyes', colour: 6 }
   const [a, b] = eyes.map((eye) => middleOf(puppet, eye.white).x)
   const inwards = (k: number): number => (k === 0 ? Math.sign(b! - a!) : Math.sign(a! - b!))
-  const stop = (at: number, share: number): Stop => ({
-    ...{ id: at > 0 ? 's2' : 's1', at: [at] },
-    changes: eyes.flatMap((eye, k) => shifted(eye.iris, { x: share * inwards(k) * roomOf(puppet, eye, reach).x, y: 0 })),
+  const crossed = (share: number): Change[] =>
+    eyes.flatMap((eye, k) => moved(eye.iris, { x: share * inwards(k) * roomOf(puppet, eye, reach).x, y: 0 }))
+  // Eyes part less far than they cross.
+  const stops = [[-1, crossed(-0.5)] as const, [1, crossed(0.9)] as const]
+  return sliderEdits({
+    ...{ id: `${id}-cross`, name: 'Crossing', group: 'Eyes', colour: 6, isOneSided: false },
+    ...{ answer: 'Eyes cross', between: 'even', stops },
   })
-  const response = {
-    ...newResponse(`${id}-cross-answer`, 'Eyes cross', 'ruler', [{ kind: 'channel', channel: `control/${control.id}/value` }]),
-    // Eyes part less far than they cross.
-    ...{ between: 'even' as const, stops: [stop(-1, -0.5), stop(1, 0.9)].filter((s) => s.changes.length > 0) },
-  }
-  return [edit(addControl, { control }), edit(addResponse, { response })]
 }

@@ -81,9 +81,6 @@ export const lidChoice = (lid: PartId, alternate: number): Change => ({
 const RISES = 0.3
 const COMES_DOWN = 0.35
 
-/** A change of points by a share of what it moves. */
-const share = (change: Change, by: number): Change => (change.kind === 'points' ? { ...change, by: change.by.map((v) => by * v) } : change)
-
 /** The lower rim of a drawn white rises, the lid comes down a little. */
 export function squinting(puppet: Puppet, eye: EyeParts): Change[] {
   const drawing = drawingOf(puppet, puppet.parts[eye.white]!)
@@ -94,6 +91,6 @@ export function squinting(puppet: Puppet, eye: EyeParts): Change[] {
   const rise = (y: number): number => -RISES * 2 * Math.max(0, y - middle)
   return [
     movedPoints(puppet, eye.white, drawing, ({ y }) => [0, rise(y)]),
-    ...closing(puppet, eye).map((change) => share(change, COMES_DOWN)),
+    ...closing(puppet, eye).map((change) => ({ ...change, scale: COMES_DOWN })),
   ].filter((c) => c.kind !== 'points' || c.ids.length > 0)
 }

@@ -13,6 +13,13 @@ export interface TopLine {
   readonly edits: readonly Edit[]
 }
 
+/** Whether a part has a line beside its colour that could be drawn on top. */
+export function hasLineBeside(puppet: Puppet, shape: PartId): boolean {
+  const part = puppet.parts[shape]
+  if (part?.content.kind !== 'drawing' || part.parent === null) return false
+  return drawingOf(puppet, part)?.shapes.some((s) => s.ink && s.line) ?? false
+}
+
 /**
  * Takes the line of a part away and draws it on top of its siblings; null where it has none beside its colour.
  *
@@ -20,8 +27,8 @@ export interface TopLine {
  */
 export function lineOnTop(puppet: Puppet, shape: PartId, id: string): TopLine | null {
   const part = puppet.parts[shape]!
-  const drawing = part.content.kind === 'drawing' ? drawingOf(puppet, part) : null
-  if (!drawing?.shapes.some((s) => s.ink && s.line) || part.parent === null) return null
+  if (!hasLineBeside(puppet, shape) || part.parent === null) return null
+  const drawing = drawingOf(puppet, part)!
   const line: Drawing = { ...drawing, id: `${id}-drawing`, shapes: drawing.shapes.flatMap((s) => (s.line ? [{ ...s, ink: null }] : [])) }
   const bare: Drawing = { ...drawing, shapes: drawing.shapes.map((s) => (s.ink ? { ...s, line: null } : s)).filter((s) => s.ink) }
   const copy = {

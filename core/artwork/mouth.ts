@@ -3,17 +3,15 @@
  * outline, teeth and tongue that show only inside of them, and a jaw that goes along below a line. All of it is ordinary:
  * the rigger corrects it by recording.
  */
-import { partChannel } from '../document/channels'
-import type { ControlId, PartId } from '../document/ids'
-import { newControl, newResponse } from '../document/new'
-import type { Change, ChangeOf, Control, Drawing, Puppet, Response, Voice } from '../document/schema'
+import type { PartId } from '../document/ids'
+import type { Change, ChangeOf, Drawing, Puppet, Voice } from '../document/schema'
 import { drawingOf, restBounds } from '../document/tree'
+import { smoothstep } from '../solve/smoothstep'
 import { edit, type Edit } from '../edit/command'
-import { addControl } from '../edit/controls'
 import { setMasks } from '../edit/layering'
-import { addResponse } from '../edit/responses'
 import { lineOnTop, type TopLine } from './lineOnTop'
 import { lowerStretches, middleY, movedPoints, widestOutline } from './outlineMoves'
+import { shifted, sliderEdits } from './sliders'
 
 export interface MouthParts {
   /** The drawing whose closed outline is the mouth. */
@@ -60,11 +58,6 @@ function lipsChange(puppet: Puppet, part: PartId, drawing: Drawing, box: MouthBo
   return movedPoints(puppet, part, drawing, (spot, path, stretch) => move((spot.x - box.x) / box.half, path === main && lower[stretch]!))
 }
 
-const shifted = (part: PartId, field: 'x' | 'y', by: number): Change => ({
-  ...{ kind: 'channel', muted: false, scale: 1 },
-  ...{ channel: partChannel(part, field), by },
-})
-
 /** The chin and all below a line of the face go down; the skin between is stretched. */
 function jawChange(puppet: Puppet, { face, line, amount }: Jaw, by: number): Change[] {
   const part = puppet.parts[face]
@@ -73,7 +66,7 @@ function jawChange(puppet: Puppet, { face, line, amount }: Jaw, by: number): Cha
   if (!part || !drawing || !box || box.maxY <= line || amount === 0) return []
   const change = movedPoints(puppet, face, drawing, ({ y }) => {
     const t = Math.min(1, Math.max(0, (y - line) / (box.maxY - line)))
-    return [0, amount * by * t * t * (3 - 2 * t)]
+    return [0, amount * by * smoothstep(t)]
   })
   return change.ids.length === 0 ? [] : [change]
 }
@@ -108,20 +101,13 @@ export function mouthEdits(puppet: Puppet, plan: MouthPlan, id: string): Edit[] 
     edit(setMasks, { part, masks: [...puppet.parts[part]!.masks, { shape: lips, keep: 'inside' as const, by: 'area' as const }] }),
   )
   const sliders = slidersOf(puppet, plan, outline).filter((s) => s.stops.some(([, changes]) => changes.length > 0))
-  return [...(outline?.edits ?? []), ...masks, ...sliders.flatMap((s) => sliderEdits(s, id))]
-}
-
-function sliderEdits({ key, name, voice, isOneSided, stops }: Slider, id: string): Edit[] {
-  const control: Control = {
-    ...newControl(`${id}-${key}` as ControlId, name),
-    ...{ group: 'Mouth', colour: 4, ...(isOneSided && { range: { min: 0, max: 1, rest: 0 } }), ...(voice && { voice }) },
-  }
-  const input = { kind: 'channel' as const, channel: `control/${control.id}/value` }
-  const response: Response = {
-    ...newResponse(`${id}-${key}-answer`, `Mouth ${name.toLowerCase()}`, 'ruler', [input]),
-    stops: stops.map(([at, changes], k) => ({ id: `s${k + 1}`, at: [at], changes: [...changes] })),
-  }
-  return [edit(addControl, { control }), edit(addResponse, { response })]
+  return [
+    ...(outline?.edits ?? []),
+    ...masks,
+    ...sliders.flatMap(({ key, name, ...slider }) =>
+      sliderEdits({ ...{ id: `${id}-${key}`, name, answer: `Mouth ${name.toLowerCase()}`, group: 'Mouth', colour: 4 }, ...slider }),
+    ),
+  ]
 }
 
 /** Makes changes of a move of the lips: of their inside, of their line on top, and of what goes along with their corners. */
@@ -149,7 +135,7 @@ function slidersOf(puppet: Puppet, { parts, jaw, opening }: MouthPlan, outline: 
   const bow = (u: number): number => Math.max(0, 1 - u * u)
   /** 1 at the corners, -1 in the middle. */
   const bend = (u: number): number => 2 * Math.min(1, u * u) - 1
-  const down = (part: PartId | null, by: number): Change[] => (part === null ? [] : [shifted(part, 'y', by)])
+  const down = (part: PartId | null, by: number): Change[] => (part === null ? [] : shifted(part, 'y', by))
   // Upper teeth are the skull's; all else goes with the jaw.
   const opened = [
     ...lips((u, isLower) => [-0.06 * half * u, (isLower ? 0.72 : -0.28) * open * bow(u)]),

@@ -107,6 +107,9 @@ export const axesOf = ({ kind }: Pick<Control, 'kind'>): readonly ('value' | 'x'
 /** The range along an axis. */
 export const rangeAlong = (control: Control, axis: 'value' | 'x' | 'y'): Range => (axis === 'y' ? control.up! : control.range)
 
+/** The value at a share of the way from rest to the end of a range, below 0 to its other end. */
+export const valueAtShare = ({ min, max, rest }: Range, share: number): number => rest + share * (share >= 0 ? max - rest : rest - min)
+
 /** Address of a control's value along an axis; of a lever the angle of its bone. */
 export const controlChannel = ({ id, bone }: Pick<Control, 'id' | 'bone'>, axis: 'value' | 'x' | 'y' = 'value'): string =>
   bone === null ? `control/${id}/${axis}` : `bone/${bone}/angle`

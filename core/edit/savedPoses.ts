@@ -70,6 +70,15 @@ export function moodValues(puppet: Puppet, mood: string | null): Record<string, 
   )
 }
 
+/** The mood that the face is in: null in none at all, undefined where it is in between or elsewhere. */
+export function moodOf(puppet: Puppet): string | null | undefined {
+  const rest = moodValues(puppet, null)
+  const isAt = (values: Readonly<Record<string, number>>): boolean =>
+    Object.entries(rest).every(([address, at]) => Math.abs((puppet.pose[address] ?? at) - (values[address] ?? at)) < 1e-6)
+  if (isAt({})) return null
+  return puppet.poses.find((p) => p.face === 'mood' && isAt(p.values))?.id
+}
+
 /**
  * Brings the face into a mood, by a share of the way from what it is in. What other moods move and this one does not goes to rest; all
  * else stays as it is.

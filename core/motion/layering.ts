@@ -3,9 +3,10 @@
  * open, and leaves of the mood what it has no need of. Neither resets the other; when the sound is over, the mood is as it was.
  */
 import { channelOf, clampTo, type Channel } from '../document/channels'
-import { rangeAlong, controlChannel, type Control, type Puppet } from '../document/schema'
+import { controlChannel, rangeAlong, valueAtShare, type Control, type Puppet } from '../document/schema'
 import { VISEMES, visemeIn, type Viseme } from '../document/visemes'
-import { eased, MOUTH_FORMS, type MouthForm, type Shown } from './speech/track'
+import { smoothstep } from '../solve/smoothstep'
+import { MOUTH_FORMS, type MouthForm, type Shown } from './speech/track'
 
 /** How much of a mood's mouth shows through each sound: all of it in silence, nothing of it where the lips have to meet. */
 const LOOSE: Readonly<Record<Viseme, number>> = {
@@ -26,7 +27,7 @@ const LOOSE: Readonly<Record<Viseme, number>> = {
 /** Values of the channels that sounds move, while one sound goes over into the next, over a pose. */
 export function soundValues(puppet: Puppet, shown: Shown): Record<string, number> {
   const sounds = soundsOf(puppet)
-  const share = shown.before === null ? 1 : eased(shown.way)
+  const share = shown.before === null ? 1 : smoothstep(shown.way)
   const mixed = (of: (viseme: Viseme) => number): number => {
     const to = of(shown.viseme)
     return share === 1 ? to : (1 - share) * of(shown.before!) + share * to
@@ -47,8 +48,17 @@ interface Sounded {
   readonly at: (viseme: Viseme) => number
 }
 
+const known = new WeakMap<Puppet, readonly Sounded[]>()
+
+/** The channels that sounds move, found once for a puppet: a line asks on every picture. */
+function soundsOf(puppet: Puppet): readonly Sounded[] {
+  const sounds = known.get(puppet) ?? soundedBy(puppet)
+  known.set(puppet, sounds)
+  return sounds
+}
+
 /** Channels that sounds move: those of the kept sounds; and controls of a mouth, as far as no kept sound has to do with them. */
-function soundsOf(puppet: Puppet): Sounded[] {
+function soundedBy(puppet: Puppet): Sounded[] {
   const kept = new Map(VISEMES.flatMap((v) => puppet.poses.filter((p) => p.face === v).map((p) => [v, p.values] as const)))
   const addresses = new Set([...kept.values()].flatMap((values) => Object.keys(values)))
   const out = [...addresses].flatMap((address): Sounded[] => {
@@ -71,11 +81,7 @@ function soundsOf(puppet: Puppet): Sounded[] {
 const isClosed = (viseme: Viseme): boolean => viseme === 'rest' || viseme === 'mbp'
 
 /** The value of a control of a mouth: from rest up for what only grows, to both sides for how wide it is. */
-export function voiced(control: Control, form: MouthForm): number {
-  const { min, max, rest } = rangeAlong(control, 'value')
-  const share = form[control.voice!]
-  return share >= 0 ? rest + share * (max - rest) : rest + share * (rest - min)
-}
+export const voiced = (control: Control, form: MouthForm): number => valueAtShare(rangeAlong(control, 'value'), form[control.voice!])
 
 /** What one sound looks like over a pose, held still. */
 export const heldSound = (puppet: Puppet, viseme: Viseme): Record<string, number> => soundValues(puppet, { viseme, before: null, way: 1 })

@@ -55,6 +55,9 @@ describe('a WAV file', () => {
     for (const bytes of [new Uint8Array(0), new Uint8Array(500).fill(7), whole.subarray(0, 30)])
       expect(() => readWav(bytes, 'broken.wav')).toThrow(new FormatError('“broken.wav” is no WAV file that can be read.'))
     expect(() => readWav(writeWav({ samples: new Float32Array(0), rate: RATE }), 'empty.wav')).toThrow('“empty.wav” holds no sound.')
+    const slow = new WaveFile(writeWav({ samples: tone, rate: 8000 }))
+    slow.toIMAADPCM()
+    expect(() => readWav(slow.toBuffer(), 'packed.wav')).toThrow('“packed.wav” is compressed in a way that is not read')
     // One byte a second.
     const long = writeWav({ samples: new Float32Array(LONGEST), rate: RATE })
     long.set([1, 0, 0, 0], 28)

@@ -1,4 +1,4 @@
-/** WAV files to samples of one channel: whole numbers of 8 to 32 bits, floats, A-law, µ-law and ADPCM. */
+/** WAV files to samples of one channel: whole numbers of 8 to 32 bits, floats, A-law and µ-law. */
 import * as loaded from 'wavefile'
 import { FormatError } from '../warnings'
 
@@ -16,10 +16,10 @@ export interface Sound {
 export const LONGEST = 600
 const LARGEST = 200 * 1024 * 1024
 
-/** Formats of a `fmt ` chunk that the package turns into whole numbers. */
+/** Formats of a `fmt ` chunk: whole numbers, floats, two that the package turns into whole numbers, and one that says it elsewhere. */
 const A_LAW = 6
 const MU_LAW = 7
-const ADPCM = 17
+const READ: ReadonlySet<number> = new Set([1, 3, A_LAW, MU_LAW, 65534])
 
 /** Reads a WAV file; several channels become their mean. Throws FormatError. */
 export function readWav(bytes: Uint8Array, name: string): Sound {
@@ -27,12 +27,12 @@ export function readWav(bytes: Uint8Array, name: string): Sound {
   const file = open(bytes, name)
   const { sampleRate: rate, audioFormat, byteRate } = file.fmt as Record<'sampleRate' | 'audioFormat' | 'byteRate', number>
   if (rate < 6000 || rate > 384000) throw new FormatError(`“${name}” has ${rate} samples a second, and 6,000 to 384,000 are read.`)
+  if (!READ.has(audioFormat)) throw new FormatError(`“${name}” is compressed in a way that is not read; save it as plain WAV.`)
   const tooLong = new FormatError(`“${name}” is longer than ${LONGEST / 60} minutes.`)
   // Before all of it is unpacked.
   if ((file.data as { chunkSize: number }).chunkSize > LONGEST * byteRate) throw tooLong
   if (audioFormat === A_LAW) file.fromALaw()
   else if (audioFormat === MU_LAW) file.fromMuLaw()
-  else if (audioFormat === ADPCM) file.fromIMAADPCM()
   const samples = mono(file)
   if (samples.length === 0) throw new FormatError(`“${name}” holds no sound.`)
   if (samples.length > LONGEST * rate) throw tooLong

@@ -3,7 +3,8 @@ import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { VISEME_SETS, visemeIn, VISEMES } from '../../document/visemes'
 import { soundsByRule } from './letters'
-import { eased, MOUTH_FORMS, MOUTH_MELT, shownAt, SLOWEST_FRAMES, trackOf, trackOfLine, visemeOfPhone, type SpeechTrack } from './track'
+import { MOUTH_FORMS, MOUTH_MELT, shownAt, SLOWEST_FRAMES, trackOf, trackOfLine, visemeOfPhone, type SpeechTrack } from './track'
+import { smoothstep } from '../../solve/smoothstep'
 import { numberWords, tokensOf } from './words'
 
 const words: Readonly<Record<string, string>> = dictionary
@@ -13,7 +14,7 @@ const lookup = (word: string): string | undefined => (Object.hasOwn(words, word)
 function openAt(track: SpeechTrack, time: number): number {
   const { viseme, before, way } = shownAt(track, time, MOUTH_MELT)
   const [from, to] = [MOUTH_FORMS[before ?? viseme].open, MOUTH_FORMS[viseme].open]
-  return from + eased(way) * (to - from)
+  return from + smoothstep(way) * (to - from)
 }
 
 describe('lines', () => {

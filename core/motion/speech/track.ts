@@ -184,6 +184,3 @@ export const MOUTH_FORMS: Readonly<Record<Viseme, MouthForm>> = {
 
 /** Seconds that a mouth moved by controls takes from one shape to the next at most. */
 export const MOUTH_MELT = 0.09
-
-/** A way that sets off and arrives gently. */
-export const eased = (way: number): number => way * way * (3 - 2 * way)

@@ -6,6 +6,9 @@ import type { Frame } from '../evaluate'
 import { CLOSE, MOVE } from '../geometry'
 import type { Melted } from './melting'
 
+/** Most in-betweens that are made at once. */
+export const MOST_BETWEEN = 24
+
 /**
  * The drawing that is painted in place of another while it melts, in a space of its own.
  *

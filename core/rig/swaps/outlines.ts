@@ -66,7 +66,7 @@ const bezier = (c: Float64Array, axis: number, t: number): number => {
 export function lengthsOf({ stretches }: Outline, points: Float64Array): number[] {
   let sum = 0
   const ends = stretches.map((stretch) => {
-    cubicOf(stretch, points, cubic)
+    cutCubic(stretch, points, cubic)
     for (let k = 0; k < STEPS; k++)
       sum += Math.hypot(
         bezier(cubic, 0, (k + 1) / STEPS) - bezier(cubic, 0, k / STEPS),

@@ -7,6 +7,7 @@ import type { Match, Melt, Puppet } from '../../document/schema'
 import type { RigDrawing } from '../compile'
 import type { Frame } from '../evaluate'
 import { fieldsOf } from '../../document/channels'
+import { smoothstep } from '../../solve/smoothstep'
 import { drawingBounds, restMatrix } from '../../document/tree'
 import { blendInto, meltOf, roomFor, type Melted, type MeltPlan } from './melting'
 import { pairsOf, type Pair, type Piece } from './pairing'
@@ -90,7 +91,7 @@ export function chooseAlternates({ rig, answers, shown, opacity, melts }: Frame)
     const isGoing = way < 1 && from !== to && from >= 0
     melts.from[s] = isGoing ? from : -1
     melts.to[s] = to
-    melts.share[s] = swap.melt.eases ? way * way * (3 - 2 * way) : way
+    melts.share[s] = swap.melt.eases ? smoothstep(way) : way
     for (let k = 0; k < swap.parts.length; k++) if (k !== to && !(isGoing && k === from)) shown[swap.parts[k]!] = 0
     if (isGoing && swap.melt.how !== 'melt') dissolve(swap, from, to, melts.share[s]!, shown, opacity)
   }

@@ -3,7 +3,6 @@
  * along with the outline by mean value coordinates (Floater 2003; for any spot of the plane Hormann and Floater 2006).
  */
 import type { Affine, Picture } from '../../document/schema'
-import { affineAt } from '../../geometry/affine'
 import type { RigDrawing } from '../compile'
 import type { Frame } from '../evaluate'
 import { posedPoints, plansFor } from './melting'
@@ -165,12 +164,16 @@ export function meanValueWeights(x: number, y: number, polygon: Float64Array, ou
 }
 
 /** Vertices of a picture's mesh on the canvas, whether it bends or goes as one piece. */
-function posedVertices({ rig, bent, samples, parts }: Frame, d: number): ArrayLike<number> {
-  if (bent[d] === 1) return samples[d]!
+function poseVertices({ rig, bent, samples, parts }: Frame, d: number, out: Float64Array): void {
+  if (bent[d] === 1) return out.set(samples[d]!)
   const { picture, part } = rig.drawings[d]!
   const { vertices } = picture!.mesh
-  const [a, b, c, e, x, y] = affineAt(parts, 6 * part)
-  return vertices.map((v, i) => (i % 2 === 0 ? a * v + c * vertices[i + 1]! + x : b * vertices[i - 1]! + e * v + y))
+  const at = 6 * part
+  for (let v = 0; v < out.length; v += 2) {
+    const [x, y] = [vertices[v]!, vertices[v + 1]!]
+    out[v] = parts[at]! * x + parts[at + 2]! * y + parts[at + 4]!
+    out[v + 1] = parts[at + 1]! * x + parts[at + 3]! * y + parts[at + 5]!
+  }
 }
 
 /** Room for the most spots that two outlines of one once round can be matched by. */
@@ -192,18 +195,14 @@ export function warpInto(
 ): void {
   spots(plan.a.stretches, posedPoints(frame, a), from)
   spots(plan.b.stretches, posedPoints(frame, b), to)
-  warpSide(posedVertices(frame, a), plan.a.weights, from, to, share, warped.a)
-  warpSide(posedVertices(frame, b), plan.b.weights, to, from, 1 - share, warped.b)
+  poseVertices(frame, a, warped.a)
+  poseVertices(frame, b, warped.b)
+  warpSide(plan.a.weights, from, to, share, warped.a)
+  warpSide(plan.b.weights, to, from, 1 - share, warped.b)
 }
 
-function warpSide(
-  posed: ArrayLike<number>,
-  weights: Float64Array,
-  own: Float64Array,
-  other: Float64Array,
-  share: number,
-  out: Float64Array,
-): void {
+/** Moves vertices along with their outline, by a share of its way to another. */
+function warpSide(weights: Float64Array, own: Float64Array, other: Float64Array, share: number, out: Float64Array): void {
   const n = (2 * weights.length) / out.length
   for (let v = 0; v < out.length / 2; v++) {
     let x = 0
@@ -213,7 +212,7 @@ function warpSide(
       x += w * (other[2 * k]! - own[2 * k]!)
       y += w * (other[2 * k + 1]! - own[2 * k + 1]!)
     }
-    out[2 * v] = posed[2 * v]! + share * x
-    out[2 * v + 1] = posed[2 * v + 1]! + share * y
+    out[2 * v]! += share * x
+    out[2 * v + 1]! += share * y
   }
 }

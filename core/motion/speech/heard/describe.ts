@@ -1,8 +1,8 @@
 /** Numbers by which sounds are told apart, freed of loudness, microphone and voice as far as a recording tells of them. */
 import { CEPSTRA, spectrumOf, type Spectrum } from './spectrum'
 
-/** Shape of the spectrum without its loudness, loudness against the loud, voicing; and how fast each of them changes. */
-const STILL = CEPSTRA - 1 + 2
+/** Shape of the spectrum, loudness against the loud, voicing; and how fast each of them changes. */
+const STILL = CEPSTRA + 2
 export const DESCRIBED = 2 * STILL
 
 export interface Described {
@@ -56,9 +56,9 @@ function stillOf({ count, cepstra, loudness, voicing }: Spectrum, isQuiet: Uint8
     for (let d = 0; d < CEPSTRA; d++) mean[d]! += cepstra[k * CEPSTRA + d]!
   }
   for (let k = 0; k < count; k++) {
-    for (let d = 1; d < CEPSTRA; d++) out[k * STILL + d - 1] = isQuiet[k] ? 0 : cepstra[k * CEPSTRA + d]! - mean[d]! / heard
-    out[k * STILL + CEPSTRA - 1] = Math.max(-4, (loudness[k]! - loud / Math.max(1, heard)) / 10)
-    out[k * STILL + CEPSTRA] = 3 * voicing[k]!
+    for (let d = 0; d < CEPSTRA; d++) out[k * STILL + d] = isQuiet[k] ? 0 : cepstra[k * CEPSTRA + d]! - mean[d]! / heard
+    out[k * STILL + CEPSTRA] = Math.max(-4, (loudness[k]! - loud / Math.max(1, heard)) / 10)
+    out[k * STILL + CEPSTRA + 1] = 3 * voicing[k]!
   }
   return out
 }

@@ -14,8 +14,8 @@ const SIZE = 512
 const BANDS = 26
 /** What lies above differs more between microphones than between sounds, hertz. */
 const HIGHEST = 4700
-/** Numbers that describe the shape of a spectrum, the first of them its loudness. */
-export const CEPSTRA = 13
+/** Numbers that describe the shape of a spectrum; its loudness is none of them. */
+export const CEPSTRA = 12
 
 export interface Spectrum {
   readonly count: number
@@ -70,8 +70,8 @@ function describer(samples: Float32Array, out: Omit<Spectrum, 'count'>): (pictur
   const fft = new FFT(SIZE)
   const bands = melBands()
   const cosines = Float64Array.from({ length: CEPSTRA * BANDS }, (_, k) => {
-    const [order, band] = [Math.floor(k / BANDS), k % BANDS]
-    return Math.sqrt((order === 0 ? 1 : 2) / BANDS) * Math.cos((Math.PI * order * (band + 0.5)) / BANDS)
+    const [order, band] = [1 + Math.floor(k / BANDS), k % BANDS]
+    return Math.sqrt(2 / BANDS) * Math.cos((Math.PI * order * (band + 0.5)) / BANDS)
   })
   const hamming = Float64Array.from({ length: WINDOW }, (_, k) => 0.54 - 0.46 * Math.cos((2 * Math.PI * k) / (WINDOW - 1)))
   const wave = new Float64Array(SIZE)
@@ -101,10 +101,10 @@ function describer(samples: Float32Array, out: Omit<Spectrum, 'count'>): (pictur
     }
     fft.realTransform(bins, wave)
     measureBands()
-    for (let order = 0; order < CEPSTRA; order++) {
+    for (let c = 0; c < CEPSTRA; c++) {
       let sum = 0
-      for (let band = 0; band < BANDS; band++) sum += cosines[order * BANDS + band]! * logs[band]!
-      out.cepstra[picture * CEPSTRA + order] = sum
+      for (let band = 0; band < BANDS; band++) sum += cosines[c * BANDS + band]! * logs[band]!
+      out.cepstra[picture * CEPSTRA + c] = sum
     }
     out.loudness[picture] = 10 * Math.log10(energy / HOP + 1e-10)
     out.voicing[picture] = voicingAt(samples, begin, coarse)
