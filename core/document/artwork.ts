@@ -1,11 +1,11 @@
 /** Artwork: what parts show and how it is laid over what lies below. */
 import { z } from 'zod'
-import { Affine, Colour, finite, Vec } from './basics'
+import { Affine, Colour, count, finite, positiveOrZero, size, Vec } from './basics'
 import { AssetHash, DrawingId, PartId, PictureId, SwatchId } from './ids'
 
 export const GradientStop = z.object({ at: z.number().min(0).max(1), colour: Colour, alpha: z.number().min(0).max(1) })
 export type GradientStop = z.infer<typeof GradientStop>
-export const Box = z.object({ x: finite, y: finite, width: z.number().min(0), height: z.number().min(0) })
+export const Box = z.object({ x: finite, y: finite, width: positiveOrZero, height: z.number().min(0) })
 export type Box = z.infer<typeof Box>
 const Spread = z.enum(['pad', 'reflect', 'repeat'])
 
@@ -17,9 +17,9 @@ export const Paint = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('radial'),
     focus: Vec,
-    focusRadius: z.number().min(0),
+    focusRadius: positiveOrZero,
     centre: Vec,
-    radius: z.number().min(0),
+    radius: positiveOrZero,
     stops: z.array(GradientStop).min(1),
     spread: Spread,
     map: Affine,
@@ -35,8 +35,8 @@ export const Paint = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('picture'),
     asset: AssetHash,
-    width: z.number().min(1),
-    height: z.number().min(1),
+    width: z.number().min(1).max(1e7),
+    height: z.number().min(1).max(1e7),
     smooth: z.boolean(),
     map: Affine,
   }),
@@ -51,11 +51,11 @@ export type Ink = z.infer<typeof Ink>
 export const Line = z.object({
   paint: Paint,
   alpha: z.number().min(0).max(1),
-  width: z.number().min(0),
+  width: positiveOrZero,
   cap: z.enum(['butt', 'round', 'square']),
   join: z.enum(['miter', 'round', 'bevel']),
-  miter: z.number().min(1),
-  dash: z.object({ lengths: z.array(z.number().min(0)).min(2), offset: finite }).nullable(),
+  miter: z.number().min(1).max(1e7),
+  dash: z.object({ lengths: z.array(positiveOrZero).min(2), offset: finite }).nullable(),
   pen: z.tuple([finite, finite, finite, finite]).nullable(),
 })
 export type Line = z.infer<typeof Line>
@@ -67,13 +67,13 @@ export type Line = z.infer<typeof Line>
 export const Path = z
   .object({
     closed: z.boolean(),
-    ids: z.array(z.number().int().min(0)).min(1),
+    ids: z.array(count).min(1),
     anchors: z.array(finite),
     handles: z.array(finite),
     /** [n] thickness at each anchor as a share of the line's width; the whole width everywhere without it. */
     widths: z.array(z.number().min(0).max(100)).optional(),
     /** Anchors from which the stretch to the next one shows no line. */
-    hidden: z.array(z.number().int().min(0)).optional(),
+    hidden: z.array(count).optional(),
   })
   .refine((p) => p.widths === undefined || p.widths.length === p.ids.length, 'widths hold one number for each id')
   .refine((p) => p.anchors.length === 2 * p.ids.length, 'anchors hold two numbers for each id')
@@ -81,7 +81,7 @@ export const Path = z
 export type Path = z.infer<typeof Path>
 
 export const Shape = z.object({
-  id: z.number().int().min(0),
+  id: count,
   paths: z.array(Path),
   ink: Ink.nullable(),
   line: Line.nullable(),
@@ -99,9 +99,9 @@ export type Drawing = z.infer<typeof Drawing>
  * `triangles` [3t]; islands are not joined. `spacing` is the wanted length of edges inside.
  */
 export const PictureMesh = z.object({
-  spacing: z.number().positive(),
+  spacing: size,
   vertices: z.array(finite),
-  triangles: z.array(z.number().int().min(0)),
+  triangles: z.array(count),
 })
 export type PictureMesh = z.infer<typeof PictureMesh>
 
@@ -116,7 +116,7 @@ export const Picture = z.object({
   height: z.number().int().min(1).max(32768),
   x: finite,
   y: finite,
-  scale: z.number().positive(),
+  scale: size,
   mesh: PictureMesh,
 })
 export type Picture = z.infer<typeof Picture>
@@ -157,20 +157,20 @@ export const Mask = z.object({
 export type Mask = z.infer<typeof Mask>
 
 /** What a step of an effect works on: the part itself, its coverage alone, or the result of an earlier step. */
-const EffectInput = z.union([z.literal('source'), z.literal('coverage'), z.number().int().min(0)])
+const EffectInput = z.union([z.literal('source'), z.literal('coverage'), count])
 export type EffectInput = z.infer<typeof EffectInput>
 /** Whether a step computes with light (linear) or with colour values as they are stored. */
 const linear = z.boolean()
 
 export const EffectStep = z.discriminatedUnion('step', [
-  z.object({ step: z.literal('blur'), of: EffectInput, x: z.number().min(0), y: z.number().min(0), linear }),
+  z.object({ step: z.literal('blur'), of: EffectInput, x: positiveOrZero, y: positiveOrZero, linear }),
   z.object({
     step: z.literal('shadow'),
     of: EffectInput,
     dx: finite,
     dy: finite,
-    x: z.number().min(0),
-    y: z.number().min(0),
+    x: positiveOrZero,
+    y: positiveOrZero,
     colour: Colour,
     alpha: z.number().min(0).max(1),
     linear,
@@ -192,5 +192,5 @@ export const EffectStep = z.discriminatedUnion('step', [
 export type EffectStep = z.infer<typeof EffectStep>
 
 /** What is done to a part's picture before it is laid down; lengths and `region` in the part's own space. The last step shows. */
-export const Effect = z.object({ region: Box.nullable(), steps: z.array(EffectStep).min(1) })
+export const Effect = z.object({ region: Box.nullable(), steps: z.array(EffectStep).min(1).max(200) })
 export type Effect = z.infer<typeof Effect>

@@ -1,6 +1,6 @@
 /** Targets and constraints: what tells bones where to be, besides their own angles. */
 import { z } from 'zod'
-import { finite, Name, Vec } from './basics'
+import { finite, Name, positiveOrZero, Vec } from './basics'
 import { BoneId, ConstraintId, TargetId, ViewId } from './ids'
 
 /** A spot of the canvas that constraints look for. It goes along with a bone where it has a parent. */
@@ -52,7 +52,7 @@ export const Constraint = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('aim'), ...common, bone: BoneId, target: TargetId }),
   /** A bone's start keeps between two distances from a target. */
   z
-    .object({ kind: z.literal('distance'), ...common, bone: BoneId, target: TargetId, least: z.number().min(0), most: z.number().min(0) })
+    .object({ kind: z.literal('distance'), ...common, bone: BoneId, target: TargetId, least: positiveOrZero, most: positiveOrZero })
     .refine((c) => c.least <= c.most, 'the least distance is above the greatest'),
   /** Bones that hang one from the other lie along a smooth curve from the first one's start through targets. */
   z.object({

@@ -1,7 +1,7 @@
 /** Controls: sliders, dials, pads, toggles and levers, and what they drive. */
 import { z } from 'zod'
-import { finite, Name, Vec } from './basics'
-import { BoneId, ControlId, CueId, PartId, PoseId } from './ids'
+import { finite, Name, positiveOrZero, Vec } from './basics'
+import { BoneId, ChannelAddress, ControlId, CueId, PartId, PoseId } from './ids'
 import { VISEMES } from './visemes'
 
 /** A way from 0 to 1 as a cubic curve from (0, 0) to (1, 1) with two handles [x1, y1, x2, y2]; x1 and x2 within 0 to 1. */
@@ -21,7 +21,7 @@ export type Range = z.infer<typeof Range>
  * `to[1]`, less what it is moved by at the control's rest. `axis` is the direction of a pad that counts.
  */
 export const Tie = z.object({
-  channel: z.string().max(200),
+  channel: ChannelAddress,
   axis: z.enum(['value', 'x', 'y']),
   from: z.tuple([finite, finite]).refine(([a, b]) => a !== b, 'a tie needs a range that it goes by'),
   to: z.tuple([finite, finite]),
@@ -59,7 +59,7 @@ export const Control = z
     /** Of a pad the way up; null for all others. */
     up: Range.nullable(),
     /** Values are whole steps away from rest; 0 for none. */
-    step: z.number().min(0),
+    step: positiveOrZero,
     /** Whether it goes back to rest when it is let go of. */
     springs: z.boolean(),
     /** Whether its range stays as far to one side of rest as to the other. */
@@ -83,7 +83,7 @@ export type FaceRole = z.infer<typeof FaceRole>
 export const SavedPose = z.object({
   id: PoseId,
   name: Name,
-  values: z.record(z.string(), finite),
+  values: z.record(ChannelAddress, finite),
   /** Its place on the board of the face; null where it is a pose like any other. */
   face: FaceRole.nullable(),
 })
@@ -94,7 +94,7 @@ export const Cue = z.object({
   id: CueId,
   /** A letter or digit, pressed with Alt. */
   key: z.string().regex(/^[a-z0-9]$/, 'a key is a small letter or a digit'),
-  channel: z.string().max(200),
+  channel: ChannelAddress,
   value: finite,
   how: z.enum(['hold', 'stay']),
 })

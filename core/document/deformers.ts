@@ -1,7 +1,7 @@
 /** Deformers: cages, bends, pins. They stand in a stack on a part and act on all that is in it. */
 import { z } from 'zod'
 import { Box } from './artwork'
-import { finite, Name, Vec } from './basics'
+import { count, finite, Name, positiveOrZero, Vec } from './basics'
 import { BoneId, DeformerId, HandleId, PartId } from './ids'
 
 const common = {
@@ -63,7 +63,7 @@ export const Pin = z.object({
   /** Whether what is around it turns and grows with it, or only goes along. */
   turns: z.boolean(),
   /** How far it takes hold, px of the part's own space. */
-  radius: z.number().min(0),
+  radius: positiveOrZero,
   /** Where a shape folds over itself, what is near a greater depth is painted over what is near a lesser. */
   depth: finite,
 })
@@ -77,7 +77,7 @@ export const Pins = z.object({
   kind: z.literal('pins'),
   ...common,
   vertices: z.array(finite),
-  triangles: z.array(z.number().int().min(0)),
+  triangles: z.array(count),
   stiffness: z.array(z.number().min(0.01).max(100)),
   pins: z.array(Pin).max(200),
 })

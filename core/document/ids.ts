@@ -1,27 +1,78 @@
-/** Stable identifiers. Nothing in a puppet is tied together by name; names are for people. */
+/**
+ * Stable identifiers. Nothing in a puppet is tied together by name; names are for people.
+ *
+ * An id is unique in its puppet across all kinds, so that one map from old to new ids can never mix two things up.
+ */
 import { z } from 'zod'
 
-const id = z.string().regex(/^[A-Za-z0-9_-]{1,64}$/, 'an id has 1 to 64 letters, digits, - or _')
+/** What every plain object has by birth: an id like that would count as existing in every record. */
+const INBORN: ReadonlySet<string> = new Set(Object.getOwnPropertyNames(Object.prototype))
 
-export const PuppetId = id
-export const PartId = id
-export const DrawingId = id
-export const PictureId = id
-export const BoneId = id
-export const ViewId = id
-export const JointId = id
-export const SwatchId = id
-export const TargetId = id
-export const ConstraintId = id
-export const DeformerId = id
-export const ControlId = id
-export const ResponseId = id
-export const FlipbookId = id
-export const StopId = id
-export const PoseId = id
-export const CueId = id
+/** Whether a text can be the key of a record. */
+export const isPlainKey = (text: string): boolean => !INBORN.has(text)
+
+/** Kinds of things that have ids. `art` stands for drawings and pictures alike, `channel` for addresses of channels. */
+export type IdKind =
+  | 'puppet'
+  | 'part'
+  | 'drawing'
+  | 'picture'
+  | 'art'
+  | 'bone'
+  | 'view'
+  | 'joint'
+  | 'swatch'
+  | 'target'
+  | 'constraint'
+  | 'deformer'
+  | 'handle'
+  | 'control'
+  | 'response'
+  | 'flipbook'
+  | 'stop'
+  | 'pose'
+  | 'cue'
+  | 'channel'
+  | 'prefix'
+
+/** Which schemas stand for ids, and of what: whoever walks a schema can tell an id from any other text. */
+export const ID_SCHEMAS = z.registry<{ kind: IdKind }>()
+
+const NOT_PLAIN = 'an id must not be a word that every record knows'
+const plain = (pattern: RegExp, message: string) => z.string().regex(pattern, message).refine(isPlainKey, NOT_PLAIN)
+const idOf = (kind: IdKind) => plain(/^[A-Za-z0-9_-]{1,64}$/, 'an id has 1 to 64 letters, digits, - or _').register(ID_SCHEMAS, { kind })
+
+export const PuppetId = idOf('puppet')
+export const PartId = idOf('part')
+export const DrawingId = idOf('drawing')
+export const PictureId = idOf('picture')
+/** A drawing or a picture. */
+export const ArtId = idOf('art')
+export const BoneId = idOf('bone')
+export const ViewId = idOf('view')
+export const JointId = idOf('joint')
+export const SwatchId = idOf('swatch')
+export const TargetId = idOf('target')
+export const ConstraintId = idOf('constraint')
+export const DeformerId = idOf('deformer')
+export const ControlId = idOf('control')
+export const ResponseId = idOf('response')
+export const FlipbookId = idOf('flipbook')
+/** Of a stop: unique within its response. */
+export const StopId = idOf('stop')
+export const PoseId = idOf('pose')
+export const CueId = idOf('cue')
 /** A handle of a deformer; those of a cage carry its column and row behind points. */
-export const HandleId = z.string().regex(/^[A-Za-z0-9_.-]{1,72}$/, 'a handle has 1 to 72 letters, digits, points, - or _')
+export const HandleId = plain(/^[A-Za-z0-9_.-]{1,72}$/, 'a handle has 1 to 72 letters, digits, points, - or _').register(ID_SCHEMAS, {
+  kind: 'handle',
+})
+/** The address of a channel: family, id, field. */
+export const ChannelAddress = z.string().max(200).refine(isPlainKey, NOT_PLAIN).register(ID_SCHEMAS, { kind: 'channel' })
+/** What new ids begin with. */
+export const IdPrefix = z
+  .string()
+  .regex(/^[A-Za-z0-9_-]{1,40}$/, 'a prefix has 1 to 40 letters, digits, - or _')
+  .register(ID_SCHEMAS, { kind: 'prefix' })
 
 /** SHA-256 of the bytes of an asset, in hexadecimal. */
 export const AssetHash = z.string().regex(/^[0-9a-f]{64}$/, 'an asset is named by the SHA-256 of its bytes')

@@ -1,77 +1,111 @@
 /** What zod cannot say of a puppet: that its trees are trees and that every id it mentions exists. */
 import { answerCircle } from './answering'
-import { channelOf } from './channels'
+import { channelOf, deformersInViews } from './channels'
 import { inputsOf } from './effects'
 import { maskCycle } from './masks'
 import { attachCycle, constraintCycle } from './order'
-import { type Part, changeKey, handlesOf, movedBones, Puppet, targetsOf, type Response } from './schema'
-import { bonesOfBind, withPatterns } from './tree'
+import { type Bind, type Part, changeKey, movedBones, Puppet, targetsOf, type Response } from './schema'
+import { bonesOfBind } from './tree'
+import { costProblems } from './soundness/costs'
+import { doubledIds, keyProblems } from './soundness/ids'
+import { patternCycle } from './soundness/patterns'
+import type { Problem } from './soundness/problem'
+import { MOST_POSED, treesProblems, twinProblems } from './soundness/trees'
 import { shownView } from './views'
 
-export interface Problem {
-  readonly path: string
-  readonly message: string
-}
+export type { Problem } from './soundness/problem'
 
-/** All breaches of the invariants; empty for a sound puppet. Assumes that the schema holds. */
-export function brokenInvariants(puppet: Puppet): Problem[] {
-  return [
-    ...keyProblems(puppet),
-    ...viewProblems(puppet),
-    ...partProblems(puppet),
-    ...flipbookProblems(puppet),
-    ...boneProblems(puppet),
-    ...bindProblems(puppet),
-    ...targetProblems(puppet),
-    ...constraintProblems(puppet),
-    ...deformerProblems(puppet),
-    ...layerProblems(puppet),
-    ...poseProblems(puppet),
-    ...pictureProblems(puppet),
-    ...jointProblems(puppet),
-    ...paletteProblems(puppet),
-    ...answerProblems(puppet),
-  ]
-}
-
-function keyProblems(puppet: Puppet): Problem[] {
-  const out: Problem[] = []
-  for (const family of ['parts', 'bones', 'drawings', 'pictures', 'joints', 'targets'] as const) {
-    for (const [key, value] of Object.entries<{ id: string }>(puppet[family])) {
-      if (value.id !== key) out.push({ path: `${family}.${key}`, message: `is filed under "${key}" but calls itself "${value.id}"` })
-    }
+/**
+ * All breaches of the invariants; empty for a sound puppet. Assumes that the schema holds.
+ *
+ * What walks the document comes after what makes walking safe: first keys and trees, then what refers to something, then what
+ * could wait for itself or cost too much.
+ *
+ * @param changed fields that are other than in a puppet that was sound: what depends on none of them is not checked again
+ */
+export function brokenInvariants(puppet: Puppet, changed?: ReadonlySet<keyof Puppet>): Problem[] {
+  for (const stage of STAGES) {
+    const found = stage.flatMap(([check, ...needs]) => (!changed || needs.some((n) => changed.has(n)) ? check(puppet) : []))
+    if (found.length > 0) return found
   }
-  return out
+  return []
 }
 
-interface Node {
-  id: string
-  parent: string | null
-  children: string[]
+type Check = (puppet: Puppet) => readonly Problem[]
+/** A check with the fields that it looks at. */
+type Guarded = readonly [Check, ...(keyof Puppet)[]]
+
+/** More than can be meant. */
+const sizeProblems: Check = ({ pose }) =>
+  Object.keys(pose).length > MOST_POSED ? [{ path: 'pose', message: `has more than ${MOST_POSED} values` }] : []
+
+/** What channels are there depends on these. */
+const POSED = ['parts', 'bones', 'targets', 'constraints', 'controls', 'views'] as const
+const RECORDS = ['parts', 'bones', 'drawings', 'pictures', 'joints', 'targets'] as const
+const LISTS = ['views', 'palette', 'constraints', 'controls', 'responses', 'poses', 'flipbooks', 'cues'] as const
+
+const STAGES: readonly (readonly Guarded[])[] = [
+  [
+    [keyProblems, ...RECORDS],
+    [doubledIds, ...RECORDS, ...LISTS],
+    [treesProblems, 'parts', 'root', 'bones', 'skeleton'],
+    [twinProblems, 'parts'],
+    [sizeProblems, 'pose'],
+  ],
+  [
+    [viewProblems, 'views', 'view', 'pose', 'parts', 'bones', 'joints', 'targets'],
+    [partProblems, 'parts', 'views', 'drawings', 'pictures'],
+    [flipbookProblems, 'flipbooks', ...POSED],
+    [bindProblems, 'parts', 'bones'],
+    [targetProblems, 'targets', 'bones'],
+    [constraintProblems, 'constraints', 'bones', 'targets'],
+    [deformerProblems, 'parts', 'bones'],
+    [layerProblems, 'parts'],
+    [patternProblems, 'drawings'],
+    [poseProblems, 'pose', ...POSED],
+    [pictureProblems, 'pictures'],
+    [jointProblems, 'joints', 'parts'],
+    [paletteProblems, 'palette', 'drawings'],
+    [answerProblems, 'responses', 'poses', 'cues', 'drawings', ...POSED],
+  ],
+  [
+    [maskProblems, 'parts'],
+    [patternCircles, 'drawings'],
+    [attachProblems, 'parts'],
+    [constraintCircles, 'constraints', 'bones', 'targets'],
+    [costProblems, 'parts', 'drawings'],
+  ],
+  // What moves what can only be followed where constraints have an order.
+  [[answerCircles, 'responses', 'controls', 'constraints', 'bones', 'targets']],
+]
+
+function maskProblems(puppet: Puppet): Problem[] {
+  const masked = maskCycle(puppet)
+  return masked === null ? [] : [{ path: 'parts', message: `has "${masked}", which masks itself or is masked by masks without end` }]
 }
 
-/** Checks that every node is reached exactly once from the roots and that parents and children agree. */
-function treeProblems(family: string, nodes: Record<string, Node>, roots: readonly string[]): Problem[] {
-  const out: Problem[] = []
-  const reached = new Set<string>()
-  const stack = roots.map((id) => ({ id, parent: null as string | null }))
-  while (stack.length > 0) {
-    const { id, parent } = stack.pop()!
-    const node = nodes[id]
-    const path = `${family}.${id}`
-    if (!node) out.push({ path, message: 'is listed but does not exist' })
-    else if (reached.has(id)) out.push({ path, message: 'is listed twice' })
-    else {
-      reached.add(id)
-      if (node.parent !== parent) out.push({ path, message: `names "${node.parent}" as its parent, but is listed under "${parent}"` })
-      for (const child of node.children) stack.push({ id: child, parent: id })
-    }
-  }
-  for (const id of Object.keys(nodes)) if (!reached.has(id)) out.push({ path: `${family}.${id}`, message: 'hangs from nothing' })
-  return out
+const PAINTED = 'is painted with itself, or with drawings in drawings without end'
+
+function patternCircles(puppet: Puppet): Problem[] {
+  return patternCycle(puppet).map((id) => ({ path: `drawings.${id}`, message: PAINTED }))
 }
 
-/** Joints are between two parts that exist; a twin knows its original, and none is its own. */
+function attachProblems(puppet: Puppet): Problem[] {
+  const attached = attachCycle(puppet)
+  return attached === null ? [] : [{ path: `parts.${attached}.bind`, message: 'hangs on itself' }]
+}
+
+function constraintCircles(puppet: Puppet): Problem[] {
+  const constraint = constraintCycle(puppet)
+  return constraint === null ? [] : [{ path: `constraints.${constraint}`, message: 'waits for itself' }]
+}
+
+function answerCircles(puppet: Puppet): Problem[] {
+  const circle = puppet.responses.length + puppet.controls.length > 0 ? answerCircle(puppet) : null
+  return circle === null ? [] : [{ path: 'responses', message: circle }]
+}
+
+/** Joints are between two parts that exist. */
 function jointProblems(puppet: Puppet): Problem[] {
   const out: Problem[] = []
   for (const { id, under, over } of Object.values(puppet.joints)) {
@@ -79,9 +113,6 @@ function jointProblems(puppet: Puppet): Problem[] {
     for (const part of [under, over]) if (!puppet.parts[part]) out.push({ path, message: `joins the missing part "${part}"` })
     if (under === over) out.push({ path, message: 'joins a part to itself' })
   }
-  for (const { id, twin } of Object.values(puppet.parts))
-    if (twin && (!puppet.parts[twin.of] || twin.of === id))
-      out.push({ path: `parts.${id}.twin`, message: `is the twin of "${twin.of}", which cannot be` })
   return out
 }
 
@@ -94,7 +125,6 @@ interface Kept {
 function viewProblems(puppet: Puppet): Problem[] {
   const out: Problem[] = []
   const views = new Set(puppet.views.map((v) => v.id))
-  if (views.size < puppet.views.length) out.push({ path: 'views', message: 'has two views of one id' })
   if (!views.has(puppet.view)) out.push({ path: 'view', message: `is "${puppet.view}", which is no view of it` })
   else if (puppet.view !== shownView(puppet)) out.push({ path: 'view', message: 'is not the one that the pose shows' })
   for (const { id, inViews } of [puppet.parts, puppet.bones, puppet.joints, puppet.targets].flatMap((r) => Object.values<Kept>(r)))
@@ -108,7 +138,7 @@ function viewProblems(puppet: Puppet): Problem[] {
 }
 
 function partProblems(puppet: Puppet): Problem[] {
-  const out = treeProblems('parts', puppet.parts, [puppet.root])
+  const out: Problem[] = []
   const views = new Set(puppet.views.map((v) => v.id))
   for (const part of Object.values(puppet.parts)) {
     if (part.merged !== null && (part.content.kind !== 'group' || !puppet.pictures[part.merged]))
@@ -141,7 +171,6 @@ function swapProblems({ parts }: Puppet, { id, swap, content, children }: Part):
 function flipbookProblems(puppet: Puppet): Problem[] {
   const { flipbooks } = puppet
   const out: Problem[] = []
-  if (new Set(flipbooks.map((f) => f.id)).size < flipbooks.length) out.push({ path: 'flipbooks', message: 'has two of one id' })
   for (const { id, channel } of flipbooks)
     if (!channelOf(puppet, channel)) out.push({ path: `flipbooks.${id}`, message: `turns the pages of "${channel}", which is no channel` })
   return out
@@ -151,7 +180,6 @@ function flipbookProblems(puppet: Puppet): Problem[] {
 function paletteProblems({ palette, drawings }: Puppet): Problem[] {
   const out: Problem[] = []
   const colours = new Map(palette.map((s) => [s.id, s.colour]))
-  if (colours.size < palette.length) out.push({ path: 'palette', message: 'has two swatches of one id' })
   for (const { id, shapes } of Object.values(drawings))
     for (const paint of shapes.flatMap((s) => [s.ink?.paint, s.line?.paint])) {
       if (paint?.kind !== 'flat' || paint.swatch === undefined) continue
@@ -179,34 +207,31 @@ function layerProblems(puppet: Puppet): Problem[] {
         out.push({ path: `parts.${id}.effect.steps.${at}`, message: 'works on a step that has not been made yet' })
     })
   }
-  const self = maskCycle(puppet)
-  if (out.length === 0 && self !== null) out.push({ path: 'parts', message: `has "${self}", which masks itself` })
-  return [...out, ...patternProblems(puppet)]
+  return out
 }
 
-/** Patterns must exist, and none may paint itself. */
+/** Patterns must exist. */
 function patternProblems(puppet: Puppet): Problem[] {
   const out: Problem[] = []
   for (const { id, shapes } of Object.values(puppet.drawings)) {
     for (const paint of shapes.flatMap((s) => [s.ink?.paint, s.line?.paint])) {
       if (paint?.kind !== 'pattern') continue
-      const path = `drawings.${id}`
-      if (!puppet.drawings[paint.drawing]) out.push({ path, message: `is painted with the missing drawing "${paint.drawing}"` })
-      else if (withPatterns(puppet, [paint.drawing]).has(id)) out.push({ path, message: 'is painted with itself' })
+      if (!puppet.drawings[paint.drawing])
+        out.push({ path: `drawings.${id}`, message: `is painted with the missing drawing "${paint.drawing}"` })
     }
   }
   return out
 }
 
-function boneProblems(puppet: Puppet): Problem[] {
-  return treeProblems('bones', puppet.bones, puppet.skeleton)
-}
+/** Binds of all parts, in all views. */
+const bindsIn = ({ parts }: Puppet): (readonly [Part, Bind])[] =>
+  Object.values(parts).flatMap((part) =>
+    [part.bind, ...Object.values(part.inViews).map((own) => own.bind)].flatMap((bind) => (bind ? [[part, bind] as const] : [])),
+  )
 
 function bindProblems(puppet: Puppet): Problem[] {
   const out: Problem[] = []
-  for (const part of Object.values(puppet.parts)) {
-    const bind = part.bind
-    if (!bind) continue
+  for (const [part, bind] of bindsIn(puppet)) {
     const path = `parts.${part.id}.bind`
     if (bind.kind === 'attached') {
       if (!puppet.parts[bind.to]) out.push({ path, message: `hangs on the missing part "${bind.to}"` })
@@ -217,8 +242,6 @@ function bindProblems(puppet: Puppet): Problem[] {
     }
     if (bind.kind === 'blended') out.push(...fieldProblems(bind, path))
   }
-  const self = out.length === 0 ? attachCycle(puppet) : null
-  if (self !== null) out.push({ path: `parts.${self}.bind`, message: 'hangs on itself' })
   return out
 }
 
@@ -231,33 +254,23 @@ function targetProblems(puppet: Puppet): Problem[] {
 /** Constraints move bones that exist, along chains that are chains, after targets that exist, and none waits for itself. */
 function constraintProblems(puppet: Puppet): Problem[] {
   const out: Problem[] = []
-  const ids = new Set<string>()
   for (const c of puppet.constraints) {
     const path = `constraints.${c.id}`
-    if (ids.has(c.id)) out.push({ path, message: 'is listed twice' })
-    ids.add(c.id)
     const bones = c.kind === 'copy' ? [c.bone, c.from] : movedBones(c)
     for (const bone of bones) if (!puppet.bones[bone]) out.push({ path, message: `moves the missing bone "${bone}"` })
     for (const target of targetsOf(c)) if (!puppet.targets[target]) out.push({ path, message: `looks for the missing target "${target}"` })
     if ((c.kind === 'reach' || c.kind === 'path') && c.bones.some((b, i) => i > 0 && puppet.bones[b]?.parent !== c.bones[i - 1]))
       out.push({ path, message: 'moves bones that do not hang one from the other' })
   }
-  if (out.length > 0) return out
-  const cycle = constraintCycle(puppet)
-  return cycle === null ? [] : [{ path: `constraints.${cycle}`, message: 'waits for itself' }]
+  return out
 }
 
 /** Deformers and their handles have ids of their own and go along with bones that exist; meshes hold together. */
 function deformerProblems(puppet: Puppet): Problem[] {
   const out: Problem[] = []
-  const seen = new Set<string>()
   for (const part of Object.values(puppet.parts))
-    for (const d of part.deformers) {
+    for (const d of deformersInViews(part)) {
       const path = `parts.${part.id}.deformers.${d.id}`
-      for (const id of [d.id, ...handlesOf(d)]) {
-        if (seen.has(id)) out.push({ path, message: `uses the id "${id}" again` })
-        seen.add(id)
-      }
       if (d.bone !== null && !puppet.bones[d.bone]) out.push({ path, message: `goes along with the missing bone "${d.bone}"` })
       for (const p of d.only ?? []) if (!puppet.parts[p]) out.push({ path, message: `acts on the missing part "${p}"` })
       if (d.kind !== 'pins') continue
@@ -270,15 +283,35 @@ function deformerProblems(puppet: Puppet): Problem[] {
   return out
 }
 
-function fieldProblems(bind: Extract<Puppet['parts'][string]['bind'], { kind: 'blended' }>, path: string): Problem[] {
+type Blended = Extract<Bind, { kind: 'blended' }>
+
+/** What was found in weights before: binds that did not change are not gone through again at each edit. */
+const known = new WeakMap<Blended, Problem[]>()
+
+function fieldProblems(bind: Blended, path: string): Problem[] {
+  let found = known.get(bind)
+  if (!found) known.set(bind, (found = findFieldProblems(bind)))
+  return found.map(({ message }) => ({ path, message }))
+}
+
+function findFieldProblems(bind: Blended): Problem[] {
   const out: Problem[] = []
+  const path = ''
   const { field, bones, madeAt } = bind
   const n = field.vertices.length / 2
   if (madeAt.length !== 4 * bones.length) out.push({ path, message: 'does not say where its bones were' })
   if (field.starts.length !== n + 1 || field.starts[n] !== field.bones.length || field.bones.length !== field.weights.length) {
     return [...out, { path, message: 'has weights that do not fit its vertices' }]
   }
-  if (field.triangles.some((v) => v >= n)) out.push({ path, message: 'has a triangle with a missing vertex' })
+  if (field.starts[0] !== 0 || field.starts.some((start, i) => i > 0 && start < field.starts[i - 1]!))
+    return [...out, { path, message: 'has weights that are not in order' }]
+  if (
+    field.vertices.length % 2 !== 0 ||
+    field.triangles.length === 0 ||
+    field.triangles.length % 3 !== 0 ||
+    field.triangles.some((v) => v >= n)
+  )
+    out.push({ path, message: 'has a triangle with a missing vertex' })
   if (field.bones.some((b) => b >= bones.length)) out.push({ path, message: 'has a weight for a missing bone' })
   for (let i = 0; i < n; i++) {
     let sum = 0
@@ -291,35 +324,25 @@ function fieldProblems(bind: Extract<Puppet['parts'][string]['bind'], { kind: 'b
 /** Controls and responses have ids of their own, name what exists, and none answers to itself. */
 function answerProblems(puppet: Puppet): Problem[] {
   const out: Problem[] = []
-  const seen = new Set<string>()
-  const own = (path: string, id: string): void => {
-    if (seen.has(`${path}.${id}`)) out.push({ path: `${path}.${id}`, message: 'is listed twice' })
-    seen.add(`${path}.${id}`)
-  }
   const known = (path: string, address: string): void => {
     if (!channelOf(puppet, address)) out.push({ path, message: `names the channel "${address}", which does not exist` })
   }
   for (const { id, bone, ties, place } of puppet.controls) {
-    own('controls', id)
     if (bone !== null && !puppet.bones[bone]) out.push({ path: `controls.${id}`, message: `is the missing bone "${bone}"` })
     for (const tie of ties) known(`controls.${id}.ties`, tie.channel)
     if (place.on === 'stage' && place.part !== null && !puppet.parts[place.part])
       out.push({ path: `controls.${id}`, message: `is pinned to the missing part "${place.part}"` })
   }
   for (const response of puppet.responses) {
-    own('responses', response.id)
     out.push(...responseProblems(puppet, response, known))
   }
   for (const { id, values } of puppet.poses) {
-    own('poses', id)
     for (const address of Object.keys(values)) known(`poses.${id}`, address)
   }
   for (const { id, channel } of puppet.cues) {
-    own('cues', id)
     known(`cues.${id}`, channel)
   }
-  const circle = out.length === 0 && puppet.responses.length + puppet.controls.length > 0 ? answerCircle(puppet) : null
-  return circle === null ? out : [{ path: 'responses', message: circle }]
+  return out
 }
 
 function responseProblems(puppet: Puppet, { id, inputs, stops }: Response, known: (path: string, address: string) => void): Problem[] {

@@ -23,7 +23,7 @@ describe('reading puppets', () => {
   })
 
   test('a newer version is refused with what to do', () => {
-    expect(() => readPuppet({ ...raw(), version: 11 })).toThrow('version 11, this build reads up to 10; update')
+    expect(() => readPuppet({ ...raw(), version: 12 })).toThrow('version 12, this build reads up to 11; update')
   })
 
   test('a puppet of version 1 is brought up and bends as it did', () => {
@@ -97,6 +97,7 @@ describe('reading puppets', () => {
       7: next(8),
       8: next(9),
       9: next(10),
+      10: next(11),
     })
     expect(puppet.name).toBe('Old arm')
   })

@@ -5,6 +5,7 @@
 import { parsePuppet, PuppetError } from './invariants'
 import { freeBone } from './new'
 import { CURRENT_VERSION, type Puppet } from './schema'
+import { withUniqueIds } from './uniqueIds'
 
 export type Migration = (raw: Record<string, unknown>) => Record<string, unknown>
 
@@ -19,6 +20,7 @@ const MIGRATIONS: Readonly<Record<number, Migration>> = {
   7: fromVersion7,
   8: fromVersion8,
   9: fromVersion9,
+  10: (raw) => ({ ...withUniqueIds(raw), version: 11 }),
 }
 
 type Json = Record<string, unknown>
@@ -132,20 +134,41 @@ function fromVersion9(raw: Json): Json {
   }
 }
 
+/** A document that a newer version of the program wrote; it is sound, but not for this one. */
+export class NewerVersionError extends PuppetError {
+  constructor(readonly version: number) {
+    const message = `has version ${version}, this build reads up to ${CURRENT_VERSION}; update the program, or export as ${CURRENT_VERSION}`
+    super([{ path: 'puppet.json', message }])
+  }
+}
+
 /** Reads a puppet of any known version. Throws PuppetError with what was found, what was expected and what to do. */
 export function readPuppet(data: unknown, migrations: Readonly<Record<number, Migration>> = MIGRATIONS): Puppet {
   if (typeof data !== 'object' || data === null) throw new PuppetError([{ path: 'puppet.json', message: 'holds no puppet' }])
-  let raw = data as Record<string, unknown>
+  const raw = data as Record<string, unknown>
   if (raw['format'] !== 'eager-marionette/puppet') {
     throw new PuppetError([{ path: 'puppet.json', message: 'is not marked as a puppet of this program' }])
   }
-  for (let version = raw['version']; version !== CURRENT_VERSION; version = raw['version']) {
-    const migrate = typeof version === 'number' ? migrations[version] : undefined
-    if (!migrate) {
-      const message = `has version ${String(version)}, this build reads up to ${CURRENT_VERSION}; update the program, or export as ${CURRENT_VERSION}`
-      throw new PuppetError([{ path: 'puppet.json', message }])
-    }
-    raw = migrate(raw)
-  }
-  return parsePuppet(raw)
+  return parsePuppet(migrated(raw, migrations))
 }
+
+function migrated(raw: Record<string, unknown>, migrations: Readonly<Record<number, Migration>>): Record<string, unknown> {
+  const { version } = raw
+  if (version === CURRENT_VERSION) return raw
+  if (typeof version === 'number' && version > CURRENT_VERSION) throw new NewerVersionError(version)
+  const migrate = typeof version === 'number' && Object.hasOwn(migrations, version) ? migrations[version] : undefined
+  if (!migrate) throw new PuppetError([{ path: 'puppet.json', message: `has version ${shortly(version)}, which never was` }])
+  let next: Record<string, unknown>
+  try {
+    next = migrate(raw)
+  } catch (error) {
+    // Migrations take what they know to be there; a document without it was never one of that version.
+    if (error instanceof TypeError || error instanceof RangeError)
+      throw new PuppetError([{ path: 'puppet.json', message: `is damaged: it does not fit version ${shortly(version)}` }])
+    throw error
+  }
+  return migrated(next, migrations)
+}
+
+/** A value as it stands in a message. */
+const shortly = (value: unknown): string => String(typeof value === 'object' ? typeof value : value).slice(0, 40)

@@ -57,12 +57,14 @@ function carrierOf({ parts }: Pick<Puppet, 'parts'>, part: PartId): PartId | nul
 
 /** A part that hangs on itself, over however many others; null where there is none. */
 export function attachCycle(puppet: Pick<Puppet, 'parts'>): PartId | null {
+  const free = new Set<PartId>()
   for (const start of Object.keys(puppet.parts)) {
-    const seen = new Set<PartId>()
-    for (let id: PartId | null = start; id !== null; id = carrierOf(puppet, id)) {
-      if (seen.has(id)) return id
-      seen.add(id)
+    const way = new Set<PartId>()
+    for (let id: PartId | null = start; id !== null && !free.has(id); id = carrierOf(puppet, id)) {
+      if (way.has(id)) return id
+      way.add(id)
     }
+    for (const id of way) free.add(id)
   }
   return null
 }

@@ -6,9 +6,9 @@
  * recorded in its stops, and nothing else.
  */
 import { z } from 'zod'
-import { Colour, finite, Name } from './basics'
+import { Colour, count, finite, Name, size } from './basics'
 import { Curve } from './controls'
-import { BoneId, DrawingId, PartId, ResponseId, StopId, TargetId } from './ids'
+import { BoneId, ChannelAddress, DrawingId, PartId, ResponseId, StopId, TargetId } from './ids'
 
 /** A spot that goes along with the skeleton. */
 export const InputSpot = z.union([z.object({ bone: BoneId, end: z.enum(['start', 'end']) }), z.object({ target: TargetId })])
@@ -17,7 +17,7 @@ export type InputSpot = z.infer<typeof InputSpot>
 /** What a response listens to. */
 export const Input = z.discriminatedUnion('kind', [
   /** A channel; the angle of a bone is the one that it ends up with, constraints included. */
-  z.object({ kind: z.literal('channel'), channel: z.string().max(200) }),
+  z.object({ kind: z.literal('channel'), channel: ChannelAddress }),
   /** How far two spots are from each other, canvas px. */
   z.object({ kind: z.literal('distance'), from: InputSpot, to: InputSpot }),
   /** The direction from one spot to another, degrees from that at rest. */
@@ -36,9 +36,9 @@ const common = {
 /** One thing that a stop changes. */
 export const Change = z.discriminatedUnion('kind', [
   /** A channel that adds or turns is changed by a number, one that scales by a factor. */
-  z.object({ kind: z.literal('channel'), ...common, channel: z.string().max(200), by: finite }),
+  z.object({ kind: z.literal('channel'), ...common, channel: ChannelAddress, by: finite }),
   /** A channel of which one of several is chosen. */
-  z.object({ kind: z.literal('choice'), ...common, channel: z.string().max(200), to: finite }),
+  z.object({ kind: z.literal('choice'), ...common, channel: ChannelAddress, to: finite }),
   /**
    * Points of a drawing as a part shows it. `by` [6n]: for each id the shift of the anchor and of the handles in and out
    * (relative to the anchor), in the part's own space; `widths` [n] what is added to the thickness there.
@@ -49,7 +49,7 @@ export const Change = z.discriminatedUnion('kind', [
       ...common,
       part: PartId,
       drawing: DrawingId,
-      ids: z.array(z.number().int().min(0)).min(1),
+      ids: z.array(count).min(1),
       by: z.array(finite),
       widths: z.array(finite).optional(),
     })
@@ -61,9 +61,9 @@ export const Change = z.discriminatedUnion('kind', [
     ...common,
     part: PartId,
     drawing: DrawingId,
-    shape: z.number().int().min(0),
+    shape: count,
     of: z.enum(['ink', 'line']),
-    stop: z.number().int().min(0).nullable(),
+    stop: count.nullable(),
     to: Colour,
   }),
   /** The width of a shape's line, by a factor. */
@@ -72,8 +72,8 @@ export const Change = z.discriminatedUnion('kind', [
     ...common,
     part: PartId,
     drawing: DrawingId,
-    shape: z.number().int().min(0),
-    by: z.number().positive(),
+    shape: count,
+    by: size,
   }),
 ])
 export type Change = z.infer<typeof Change>

@@ -8,13 +8,26 @@
  */
 import { z } from 'zod'
 import { BlendMode, Box, Drawing, Effect, Mask, Picture } from './artwork'
-import { Affine, Colour, finite, Name, Vec } from './basics'
+import { Affine, Colour, count, finite, Name, size, Vec } from './basics'
 import { Constraint, Target } from './constraints'
 import { Control, Cue, SavedPose } from './controls'
 import { CagePreset, Deformer } from './deformers'
 import { Response } from './responses'
 import { AlternateNumber, Flipbook, Swap } from './swaps'
-import { AssetHash, BoneId, DrawingId, JointId, PartId, PictureId, PuppetId, SwatchId, TargetId, ViewId } from './ids'
+import {
+  ArtId,
+  AssetHash,
+  BoneId,
+  ChannelAddress,
+  DrawingId,
+  JointId,
+  PartId,
+  PictureId,
+  PuppetId,
+  SwatchId,
+  TargetId,
+  ViewId,
+} from './ids'
 
 export * from './artwork'
 export * from './constraints'
@@ -45,9 +58,9 @@ export type Placement = z.infer<typeof Placement>
  */
 export const WeightField = z.object({
   vertices: z.array(finite),
-  triangles: z.array(z.number().int().min(0)),
-  starts: z.array(z.number().int().min(0)),
-  bones: z.array(z.number().int().min(0)),
+  triangles: z.array(count),
+  starts: z.array(count),
+  bones: z.array(count),
   weights: z.array(z.number().min(0).max(1)),
 })
 export type WeightField = z.infer<typeof WeightField>
@@ -89,7 +102,7 @@ export type PartInView = z.infer<typeof PartInView>
  * before, `home` where it lay; boxes and spots are on the canvas as it was then.
  */
 export const Sheet = z.object({
-  whole: z.record(PartId, z.union([DrawingId, PictureId])),
+  whole: z.record(PartId, ArtId),
   home: Placement,
   cells: z.array(z.object({ view: ViewId, box: Box, spot: Vec })),
 })
@@ -130,7 +143,7 @@ export const Part = z.object({
   children: z.array(PartId),
   content: PartContent,
   /** The drawing or picture shown in each view. */
-  art: z.record(ViewId, z.union([DrawingId, PictureId])),
+  art: z.record(ViewId, ArtId),
   /** In the part's own space. */
   pivot: Vec,
   home: Placement,
@@ -198,7 +211,7 @@ export const Bone = z.object({
    * How far (px, on the canvas at rest; half its length where null) and how strongly it acts on what is weighed by reach.
    * A bone without strength is never proposed for a bind.
    */
-  influence: z.object({ radius: z.number().positive().max(100000).nullable(), strength: z.number().min(0).max(1) }),
+  influence: z.object({ radius: size.max(100000).nullable(), strength: z.number().min(0).max(1) }),
   /** Whether it is passed over by the pointer and by dragging at rest. */
   locked: z.boolean(),
   /** Where it lies in the views that are not shown; as in the shown one where a view is not listed. */
@@ -215,9 +228,9 @@ export const Joint = z.object({
   under: PartId,
   over: PartId,
   at: Vec,
-  radius: z.number().positive(),
+  radius: size,
   /** Its disc in the views that are not shown; as in the shown one where a view is not listed. */
-  inViews: z.record(ViewId, z.object({ at: Vec, radius: z.number().positive() })),
+  inViews: z.record(ViewId, z.object({ at: Vec, radius: size })),
 })
 export type Joint = z.infer<typeof Joint>
 
@@ -236,18 +249,18 @@ export type Guide = z.infer<typeof Guide>
 /** A picture to compare with, under or over everything; it is no part of the artwork and never leaves the puppet. */
 export const Reference = z.object({
   asset: AssetHash,
-  width: z.number().int().min(1),
-  height: z.number().int().min(1),
+  width: z.number().int().min(1).max(100000),
+  height: z.number().int().min(1).max(100000),
   x: finite,
   y: finite,
-  scale: z.number().positive(),
+  scale: size,
   opacity: z.number().min(0).max(1),
   over: z.boolean(),
   visible: z.boolean(),
 })
 export type Reference = z.infer<typeof Reference>
 
-export const CURRENT_VERSION = 10
+export const CURRENT_VERSION = 11
 
 export const Puppet = z.object({
   format: z.literal('eager-marionette/puppet'),
@@ -288,6 +301,6 @@ export const Puppet = z.object({
   flipbooks: z.array(Flipbook).max(500),
   cues: z.array(Cue).max(500),
   /** What the stage shows: channel address to value; a channel that is not listed is at rest. */
-  pose: z.record(z.string(), finite),
+  pose: z.record(ChannelAddress, finite),
 })
 export type Puppet = z.infer<typeof Puppet>

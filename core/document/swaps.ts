@@ -1,7 +1,7 @@
 /** Swaps: groups of which one child, an alternate, shows; and flipbooks, which show values of a channel in turn. */
 import { z } from 'zod'
-import { finite, Name } from './basics'
-import { FlipbookId, PartId } from './ids'
+import { count, finite, Name } from './basics'
+import { ChannelAddress, FlipbookId, PartId } from './ids'
 import { VISEMES } from './visemes'
 
 /** How one alternate goes over into the next: point by point, as a cross-fade, or at once. */
@@ -48,7 +48,7 @@ export const Flipbook = z.object({
   id: FlipbookId,
   name: Name,
   /** The channel whose pages it turns: which alternate a swap shows, or any other, as a lid that closes. */
-  channel: z.string().max(200),
+  channel: ChannelAddress,
   /** Values of the channel in turn, of a swap the numbers of its alternates, and seconds for which each shows. */
   pictures: z.array(finite).min(1).max(400),
   hold: z.number().min(0.005).max(60),
@@ -56,6 +56,6 @@ export const Flipbook = z.object({
   /** At the end it begins anew, gives way to what was shown before, or stays. */
   ends: z.enum(['loop', 'once', 'hold']),
   /** Begins by itself every so many seconds, give or take a share, as a seed has it; null where it is begun by hand. */
-  timer: z.object({ every: z.number().min(0.1).max(3600), vary: z.number().min(0).max(0.95), seed: z.number().int().min(0) }).nullable(),
+  timer: z.object({ every: z.number().min(0.1).max(3600), vary: z.number().min(0).max(0.95), seed: count }).nullable(),
 })
 export type Flipbook = z.infer<typeof Flipbook>

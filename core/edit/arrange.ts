@@ -1,8 +1,9 @@
 /** Commands that arrange several parts at once: moving, ungrouping, duplicating, naming. */
 import { current } from 'immer'
 import { z } from 'zod'
+import { count } from '../document/basics'
 import { deformersInViews } from '../document/channels'
-import { PartId } from '../document/ids'
+import { IdPrefix, PartId } from '../document/ids'
 import { maskCycle, maskingParts } from '../document/masks'
 import { Name, Naming, type Affine, type Part, type Puppet } from '../document/schema'
 import { isWithinPart, partsBelow, restMatrix, topmostParts } from '../document/tree'
@@ -10,7 +11,7 @@ import { invert, mapPoints, multiply, placementMatrix, placementOf } from '../ge
 import { convertName } from '../roles/naming'
 import { command, EditError } from './command'
 import { deformersUnder } from './deformers'
-import { partOf, removeFrom } from './lookup'
+import { knownParts, partOf, removeFrom } from './lookup'
 import { dropUnusedArt, forgetParts } from './parts'
 import { mapped } from './records'
 
@@ -24,7 +25,7 @@ function refuseRoot(puppet: Puppet, parts: readonly string[], verb: string): voi
 export const moveParts = command(
   'part.moveMany',
   'Reorder parts',
-  z.object({ parts: some, parent: PartId, index: z.number().int().min(0) }),
+  z.object({ parts: some, parent: PartId, index: count }),
   (puppet, { parts, parent, index }) => {
     refuseRoot(puppet, parts, 'moved')
     const target = partOf(puppet, parent)
@@ -47,7 +48,7 @@ export const moveParts = command(
 
 /** The topmost of some parts in painting order. */
 function inOrder(puppet: Puppet, parts: readonly string[]): string[] {
-  const wanted = new Set(topmostParts(puppet, parts))
+  const wanted = new Set(topmostParts(puppet, knownParts(puppet, parts)))
   return partsBelow(puppet, puppet.root)
     .map((p) => p.id)
     .filter((id) => wanted.has(id))
@@ -105,13 +106,13 @@ function bindInside(bind: Part['bind'], inner: Affine): Part['bind'] {
 export const duplicateParts = command(
   'part.duplicate',
   'Duplicate',
-  z.object({ parts: some, prefix: z.string().regex(/^[A-Za-z0-9_-]{1,40}$/) }),
+  z.object({ parts: some, prefix: IdPrefix }),
   (puppet, { parts, prefix }) => {
     refuseRoot(puppet, parts, 'duplicated')
     const source = current(puppet)
     let next = 0
-    for (const top of topmostParts(source, parts)) {
-      const copied = partsBelow(source, partOf(puppet, top).id)
+    for (const top of topmostParts(source, knownParts(puppet, parts))) {
+      const copied = partsBelow(source, top)
       const ids = new Map(copied.map((p) => [p.id, `${prefix}-${++next}`]))
       for (const part of copied) {
         const copy = copyPart(puppet, source, part, ids, `${prefix}-${++next}`)

@@ -1,7 +1,7 @@
 /** Commands on what parts show: merging groups into pictures, denser meshes, new artwork in the place of old. */
 import { current } from 'immer'
 import { z } from 'zod'
-import { PartId, PictureId } from '../document/ids'
+import { PartId, PictureId, ViewId } from '../document/ids'
 import {
   Drawing,
   PartSource,
@@ -95,7 +95,7 @@ export const replaceArt = command(
   'Replace artwork',
   z.object({
     part: PartId,
-    view: z.string(),
+    view: ViewId,
     drawing: Drawing.nullable(),
     picture: Picture.nullable(),
     patterns: z.array(Drawing),

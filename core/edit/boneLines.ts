@@ -1,5 +1,6 @@
 /** Commands that set many bones at once: aligned, spread evenly, straightened, put in between, locked. */
 import { z } from 'zod'
+import { finite, size } from '../document/basics'
 import { BoneId } from '../document/ids'
 import { newBone } from '../document/new'
 import { Bone, CHAIN_COLOURS, Limits, Name, Vec, type Puppet } from '../document/schema'
@@ -186,7 +187,7 @@ export const setBoneNature = command(
       .optional(),
     keepsVolume: z.boolean().optional(),
     influence: z
-      .object({ radius: z.number().positive().max(100000).nullable(), strength: z.number().min(0).max(1) })
+      .object({ radius: size.max(100000).nullable(), strength: z.number().min(0).max(1) })
       .partial()
       .optional(),
   }),
@@ -205,7 +206,7 @@ export const setBoneNature = command(
 export const setRestAngle = command(
   'bone.direction',
   'Turn bone at rest',
-  z.object({ bone: BoneId, degrees: z.number().finite(), length: z.number().positive().optional() }),
+  z.object({ bone: BoneId, degrees: finite, length: size.optional() }),
   (puppet, { bone, degrees, length }) => {
     const b = boneOf(puppet, bone)
     const size = length ?? Math.hypot(b.end.x - b.start.x, b.end.y - b.start.y)

@@ -1,5 +1,6 @@
 /** Commands on bones: drawing, hanging, moving at rest, limits and colours. */
 import { z } from 'zod'
+import { count } from '../document/basics'
 import { addressesOf, boneChannel, clampTo, channelOf } from '../document/channels'
 import { BoneId } from '../document/ids'
 import { newBone } from '../document/new'
@@ -59,7 +60,7 @@ export const renameBone = command('bone.rename', 'Rename bone', z.object({ bone:
 export const hangBone = command(
   'bone.hang',
   'Change parent bone',
-  z.object({ bone: BoneId, parent: BoneId.nullable(), index: z.number().int().min(0).optional() }),
+  z.object({ bone: BoneId, parent: BoneId.nullable(), index: count.optional() }),
   (puppet, { bone, parent, index }) => {
     const moved = boneOf(puppet, bone)
     if (parent !== null && isWithinBone(puppet, boneOf(puppet, parent).id, bone)) {

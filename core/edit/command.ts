@@ -9,6 +9,7 @@ import type { z } from 'zod'
 import { channelOf } from '../document/channels'
 import type { Puppet } from '../document/schema'
 import { inView, shownView } from '../document/views'
+import { brokenBy } from './guard'
 import { keepSwaps, touchesSwaps } from './keepSwaps'
 import { ANSWERS, circleOf, keptAnswers, touchesAnswers } from './answers'
 
@@ -89,6 +90,8 @@ export function applyEdits(puppet: Puppet, edits: readonly Edit[], label = edits
     const circle = circleOf(next)
     if (circle !== null) throw new EditError(circle)
   }
+  const broken = brokenBy(puppet, next)
+  if (broken !== null) throw new EditError(broken)
   return { puppet: next, change: { label, patches, inverse } }
 }
 

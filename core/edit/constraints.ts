@@ -1,5 +1,6 @@
 /** Commands on targets and constraints. */
 import { z } from 'zod'
+import { count } from '../document/basics'
 import { addressesOf } from '../document/channels'
 import { constraintCycle } from '../document/order'
 import { BoneId, ConstraintId, TargetId } from '../document/ids'
@@ -135,7 +136,7 @@ export const deleteConstraint = command(
 export const orderConstraint = command(
   'constraint.order',
   'Reorder constraints',
-  z.object({ constraint: ConstraintId, index: z.number().int().min(0) }),
+  z.object({ constraint: ConstraintId, index: count }),
   (puppet, { constraint, index }) => {
     const [moved] = puppet.constraints.splice(constraintAt(puppet, constraint), 1)
     puppet.constraints.splice(Math.min(index, puppet.constraints.length), 0, moved!)

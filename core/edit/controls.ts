@@ -1,5 +1,6 @@
 /** Commands on controls. */
 import { z } from 'zod'
+import { count } from '../document/basics'
 import { channelOf } from '../document/channels'
 import { ControlId } from '../document/ids'
 import { axesOf, Control, controlChannel, rangeAlong, type Puppet } from '../document/schema'
@@ -40,7 +41,7 @@ function keepValues(puppet: Puppet, control: Control): void {
 export const addControl = command(
   'control.add',
   'Add control',
-  z.object({ control: Control, index: z.number().int().min(0).optional() }),
+  z.object({ control: Control, index: count.optional() }),
   (puppet, { control, index }) => {
     if (puppet.controls.some((c) => c.id === control.id)) throw new EditError(`There is already a control "${control.id}".`)
     checkControl(puppet, control)
@@ -63,7 +64,7 @@ export const deleteControl = command('control.delete', 'Delete control', z.objec
 export const orderControl = command(
   'control.order',
   'Reorder controls',
-  z.object({ control: ControlId, index: z.number().int().min(0) }),
+  z.object({ control: ControlId, index: count }),
   (puppet, { control, index }) => {
     const [moved] = puppet.controls.splice(controlAt(puppet, control), 1)
     puppet.controls.splice(Math.min(index, puppet.controls.length), 0, moved!)

@@ -1,5 +1,6 @@
 /** Commands on deformers: the stack of a part, and forms of cages that are kept. */
 import { z } from 'zod'
+import { count } from '../document/basics'
 import { addressesOfDeformer, channelOf, clampTo, deformersInViews, stackedIn } from '../document/channels'
 import { DeformerId, PartId } from '../document/ids'
 import { CagePreset, Deformer, handlesOf, type Part, type Puppet } from '../document/schema'
@@ -27,7 +28,7 @@ function checkDeformer(puppet: Puppet, d: Deformer): void {
 export const addDeformer = command(
   'deformer.add',
   'Add deformer',
-  z.object({ part: PartId, deformer: Deformer, index: z.number().int().min(0).optional() }),
+  z.object({ part: PartId, deformer: Deformer, index: count.optional() }),
   (puppet, { part, deformer, index }) => {
     const stack = partOf(puppet, part).deformers
     const { deformers, handles } = stackedIn(puppet)
@@ -82,7 +83,7 @@ export const deleteDeformer = command(
 export const orderDeformer = command(
   'deformer.order',
   'Reorder deformers',
-  z.object({ part: PartId, deformer: DeformerId, index: z.number().int().min(0) }),
+  z.object({ part: PartId, deformer: DeformerId, index: count }),
   (puppet, { part, deformer, index }) => {
     const { deformers } = partOf(puppet, part)
     const [moved] = deformers.splice(deformerAt(partOf(puppet, part), deformer), 1)

@@ -1,5 +1,6 @@
 /** Commands on joints: where two parts meet and turn. */
 import { z } from 'zod'
+import { size } from '../document/basics'
 import { JointId } from '../document/ids'
 import { Drawing, Joint, Picture, Vec, type Puppet } from '../document/schema'
 import { isWithinPart } from '../document/tree'
@@ -26,7 +27,7 @@ export const addJoint = command('joint.add', 'Make joint', Joint.omit({ inViews:
 export const setJoint = command(
   'joint.set',
   'Move joint',
-  z.object({ joint: JointId, at: Vec, radius: z.number().positive('a joint needs a radius above 0') }),
+  z.object({ joint: JointId, at: Vec, radius: size }),
   (puppet, { joint, at, radius }) => {
     const known = jointOf(puppet, joint)
     known.at = at

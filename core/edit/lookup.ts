@@ -14,6 +14,12 @@ export function boneOf(puppet: Puppet, id: string): Bone {
   return bone
 }
 
+/** Ids of parts that are all there, each once. Throws EditError at the first that is not. */
+export const knownParts = (puppet: Puppet, ids: readonly string[]): string[] => [...new Set(ids)].map((id) => partOf(puppet, id).id)
+
+/** Ids of bones that are all there, each once. Throws EditError at the first that is not. */
+export const knownBones = (puppet: Puppet, ids: readonly string[]): string[] => [...new Set(ids)].map((id) => boneOf(puppet, id).id)
+
 /** Puts an id into an ordered list of children; an index past the end appends. */
 export function insertAt(list: string[], id: string, index: number): void {
   list.splice(Math.max(0, Math.min(index, list.length)), 0, id)

@@ -1,6 +1,7 @@
 /** Commands on parts: order, names, visibility, pivots and homes. */
 import { current } from 'immer'
 import { z } from 'zod'
+import { count } from '../document/basics'
 import { addressesOfPart } from '../document/channels'
 import { PartId } from '../document/ids'
 import { newPart } from '../document/new'
@@ -12,7 +13,7 @@ import { command, EditError } from './command'
 import { forgetPartsInDeformers } from './deformers'
 import { insertAt, partOf, removeFrom } from './lookup'
 
-const index = z.number().int().min(0)
+const index = count
 const notRoot = (puppet: Puppet, id: string, verb: string): void => {
   if (id === puppet.root) throw new EditError(`The topmost part cannot be ${verb}: everything hangs from it.`)
 }

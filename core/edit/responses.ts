@@ -1,5 +1,6 @@
 /** Commands on responses and their stops. */
 import { z } from 'zod'
+import { count } from '../document/basics'
 import { ResponseId, StopId } from '../document/ids'
 import { Change, changeKey, Response, Stop, type Puppet } from '../document/schema'
 import { restOfInput } from '../rig/answers/inputs'
@@ -61,7 +62,7 @@ export const deleteResponse = command('response.delete', 'Delete response', z.ob
 export const orderResponse = command(
   'response.order',
   'Reorder responses',
-  z.object({ response: ResponseId, index: z.number().int().min(0) }),
+  z.object({ response: ResponseId, index: count }),
   (puppet, { response, index }) => {
     const [moved] = puppet.responses.splice(responseAt(puppet, response), 1)
     puppet.responses.splice(Math.min(index, puppet.responses.length), 0, moved!)

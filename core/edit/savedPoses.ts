@@ -1,7 +1,7 @@
 /** Commands on poses that are kept, on moods among them, and on keys that show a value. */
 import { z } from 'zod'
 import { channelOf, clampTo, type Channel } from '../document/channels'
-import { CueId, PoseId } from '../document/ids'
+import { ChannelAddress, CueId, PoseId } from '../document/ids'
 import { Cue, Name, SavedPose, type Puppet } from '../document/schema'
 import { command, EditError } from './command'
 
@@ -37,7 +37,7 @@ export const renamePose = command('pose.rename', 'Rename pose', z.object({ pose:
 export const applyPose = command(
   'pose.apply',
   'Apply pose',
-  z.object({ pose: PoseId, share: z.number().min(0).max(1), only: z.array(z.string()).nullable() }),
+  z.object({ pose: PoseId, share: z.number().min(0).max(1), only: z.array(ChannelAddress).nullable() }),
   (puppet, { pose, share, only }) => {
     for (const [address, wanted] of Object.entries(puppet.poses[poseAt(puppet, pose)]!.values)) {
       const channel = channelOf(puppet, address)

@@ -1,6 +1,6 @@
 /** Sheets: flat drawings of several figures, one in each view, from which parts are cut. */
 import { z } from 'zod'
-import { PartId } from '../document/ids'
+import { PartId, ViewId } from '../document/ids'
 import { Sheet, Vec, View, type Affine, type Part, type Placement, type Puppet } from '../document/schema'
 import { IDENTITY, invert } from '../geometry/affine'
 import { restMatrix } from '../document/tree'
@@ -24,7 +24,7 @@ export const splitSheet = command(
     part: PartId,
     sheet: Sheet,
     views: z.array(View),
-    pieces: z.array(z.object({ part: PartId, view: z.string(), art: Artwork })),
+    pieces: z.array(z.object({ part: PartId, view: ViewId, art: Artwork })),
     spot: Vec,
     canvas: z.object({ width: z.number().min(1).max(32768), height: z.number().min(1).max(32768) }).nullable(),
   }),

@@ -1,6 +1,7 @@
 /** Commands that make bones from bones: splitting, mirroring, labels. */
 import { current } from 'immer'
 import { z } from 'zod'
+import { finite } from '../document/basics'
 import { BoneId } from '../document/ids'
 import { newBone } from '../document/new'
 import type { Bone, Limits, Puppet, Vec } from '../document/schema'
@@ -8,7 +9,7 @@ import { bonesInOrder, topmostBones } from '../document/tree'
 import { command, EditError } from './command'
 import { threadChains } from './constraints'
 import { copyConstraints } from './copying'
-import { boneOf, insertAt } from './lookup'
+import { boneOf, insertAt, knownBones } from './lookup'
 import { mapped } from './records'
 import { otherSide } from './sides'
 
@@ -96,12 +97,11 @@ export const mirroredLimits = ({ min, max }: Limits): Limits => ({
 export const mirrorBones = command(
   'bone.mirror',
   'Mirror bones',
-  z.object({ bones: z.array(BoneId).min(1), ids: z.record(BoneId, BoneId), at: z.number().finite() }),
+  z.object({ bones: z.array(BoneId).min(1), ids: z.record(BoneId, BoneId), at: finite }),
   (puppet, { bones, ids, at }) => {
-    const known = bones.map((id) => boneOf(puppet, id).id)
-    const copied = bonesInOrder(puppet, topmostBones(puppet, known))
+    const copied = bonesInOrder(puppet, topmostBones(puppet, knownBones(puppet, bones)))
     for (const { id, name } of copied) {
-      const copy = ids[id]
+      const copy = Object.hasOwn(ids, id) ? ids[id] : undefined
       if (copy === undefined) throw new EditError(`The copy of "${name}" has no id.`)
       if (puppet.bones[copy]) throw new EditError(`There is already a bone "${copy}".`)
     }

@@ -1,7 +1,8 @@
 /** Commands on twins: copies that share artwork with their originals, and have places, poses and names of their own. */
 import { current } from 'immer'
 import { z } from 'zod'
-import { BoneId, PartId } from '../document/ids'
+import { finite } from '../document/basics'
+import { BoneId, IdPrefix, PartId } from '../document/ids'
 import { newBone } from '../document/new'
 import { Name, type Affine, type Bind, type Bone, type Joint, type Part, type Puppet, type Vec } from '../document/schema'
 import { inView } from '../document/views'
@@ -11,7 +12,7 @@ import { mirroredKey } from '../roles/roles'
 import { command, EditError } from './command'
 import { copyConstraints } from './copying'
 import { deformersUnder } from './deformers'
-import { insertAt, partOf } from './lookup'
+import { insertAt, knownBones, knownParts, partOf } from './lookup'
 import { dropUnusedArt } from './parts'
 import { mapped } from './records'
 import { otherSide } from './sides'
@@ -19,9 +20,9 @@ import { mirroredLimits, natureOf } from './skeleton'
 
 const Across = z.discriminatedUnion('kind', [
   /** The mirror image about an upright line of the canvas. */
-  z.object({ kind: z.literal('mirror'), x: z.number().finite() }),
+  z.object({ kind: z.literal('mirror'), x: finite }),
   /** The same again, moved and turned about the part's own pivot. */
-  z.object({ kind: z.literal('move'), dx: z.number().finite(), dy: z.number().finite() }),
+  z.object({ kind: z.literal('move'), dx: finite, dy: finite }),
 ])
 export type Across = z.infer<typeof Across>
 
@@ -38,36 +39,38 @@ export const makeTwin = command(
     /** Bones that are copied along, with all that hang from them. */
     bones: z.array(BoneId),
     across: Across,
-    prefix: z.string().regex(/^[A-Za-z0-9_-]{1,40}$/),
+    prefix: IdPrefix,
     /** Put after the names that say no side. */
     suffix: Name.optional(),
   }),
   (puppet, { parts, bones, across, prefix, suffix }) => {
     if (parts.includes(puppet.root)) throw new EditError('The topmost part cannot have a twin: everything hangs from it.')
     const source = current(puppet)
-    const tops = topmostParts(
-      source,
-      parts.map((id) => partOf(puppet, id).id),
-    )
+    const tops = topmostParts(source, knownParts(puppet, parts))
     const copied = tops.flatMap((top) => partsBelow(source, top))
-    const chains = bonesInOrder(source, topmostBones(source, bones))
-    const ids = new Map<string, string>()
-    let next = 0
-    for (const thing of [...copied, ...chains]) ids.set(thing.id, `${prefix}-${++next}`)
-    const taken = [...ids.values()].find((id) => puppet.parts[id] || puppet.bones[id])
-    if (taken !== undefined) throw new EditError(`There is already something called "${taken}".`)
+    const chains = bonesInOrder(source, topmostBones(source, knownBones(puppet, bones)))
+    const copies = new Map(copied.map((part, i) => [part.id, `${prefix}-${i + 1}`]))
+    const boneCopies = new Map(chains.map((bone, i) => [bone.id, `${prefix}-bone-${i + 1}`]))
     const names = new Set([...Object.values(source.parts), ...Object.values(source.bones)].map((thing) => thing.name))
-    const twins: Twins = { source, ids, map: mapOf(across), mirrored: across.kind === 'mirror', suffix: suffix ?? 'twin', names }
+    const twins: Twins = {
+      source,
+      parts: copies,
+      bones: boneCopies,
+      map: mapOf(across),
+      mirrored: across.kind === 'mirror',
+      suffix: suffix ?? 'twin',
+      names,
+    }
     for (const bone of chains) addBoneTwin(puppet, bone, twins)
-    for (const part of copied) puppet.parts[ids.get(part.id)!] = partTwin(part, twins, tops.includes(part.id))
+    for (const part of copied) puppet.parts[copies.get(part.id)!] = partTwin(part, twins, tops.includes(part.id))
     for (const top of tops) {
       const siblings = partOf(puppet, source.parts[top]!.parent!).children
-      insertAt(siblings, ids.get(top)!, siblings.indexOf(top) + 1)
+      insertAt(siblings, copies.get(top)!, siblings.indexOf(top) + 1)
     }
     addJointTwins(puppet, twins, prefix)
     copyConstraints(puppet, {
       source,
-      bones: new Map(chains.map((b) => [b.id, ids.get(b.id)!])),
+      bones: boneCopies,
       otherBone: (bone) => twinBone(twins, bone),
       at: (v) => apply(twins.map, v),
       name: (name) => twinName(twins, name),
@@ -79,7 +82,9 @@ export const makeTwin = command(
 
 interface Twins {
   readonly source: Puppet
-  readonly ids: ReadonlyMap<string, string>
+  /** From each copied part, and from each copied bone, to its twin. */
+  readonly parts: ReadonlyMap<string, string>
+  readonly bones: ReadonlyMap<string, string>
   /** From the original's place on the canvas to the twin's. */
   readonly map: Affine
   readonly mirrored: boolean
@@ -102,11 +107,11 @@ function twinName({ names, mirrored, suffix }: Twins, name: string): string {
 }
 
 function partTwin(part: Part, twins: Twins, isTop: boolean): Part {
-  const { source, ids } = twins
-  const renamed = (id: string): string => ids.get(id) ?? id
+  const { source, parts } = twins
+  const renamed = (id: string): string => parts.get(id) ?? id
   return {
     ...part,
-    id: ids.get(part.id)!,
+    id: parts.get(part.id)!,
     name: twinName(twins, part.name),
     parent: part.parent === null ? null : renamed(part.parent),
     children: part.children.map(renamed),
@@ -138,23 +143,23 @@ function homeAcross(source: Puppet, part: Part, map: Affine): Part['home'] {
 }
 
 /** A bone of the twin: its own copy, the one of the other side by name, or the same. */
-function twinBone({ source, ids, mirrored }: Twins, bone: string): string {
-  const copy = ids.get(bone)
+function twinBone({ source, bones, mirrored }: Twins, bone: string): string {
+  const copy = bones.get(bone)
   if (copy !== undefined) return copy
   const wanted = mirrored ? otherSide(source.bones[bone]!.name) : null
   return (wanted !== null && Object.values(source.bones).find((b) => b.name === wanted)?.id) || bone
 }
 
 /** The part that masks a twin or carries it: its copy, the part of the other side by name, or the same. */
-function twinShape({ source, ids, mirrored }: Twins, shape: string): string {
-  const copy = ids.get(shape)
+function twinShape({ source, parts, mirrored }: Twins, shape: string): string {
+  const copy = parts.get(shape)
   if (copy !== undefined) return copy
   const wanted = mirrored ? otherSide(source.parts[shape]!.name) : null
   return (wanted !== null && Object.values(source.parts).find((p) => p.name === wanted)?.id) || shape
 }
 
 const twinDeformers = (twins: Twins, part: string, deformers: Part['deformers']): Part['deformers'] =>
-  deformersUnder(twins.ids.get(part)!, deformers, { bone: (b) => twinBone(twins, b), part: (p) => twins.ids.get(p) ?? p })
+  deformersUnder(twins.parts.get(part)!, deformers, { bone: (b) => twinBone(twins, b), part: (p) => twins.parts.get(p) ?? p })
 
 function twinBind(twins: Twins, bind: Bind): Bind {
   if (bind.kind === 'attached') return { ...bind, to: twinShape(twins, bind.to) }
@@ -170,7 +175,7 @@ function twinBind(twins: Twins, bind: Bind): Bind {
 }
 
 function addBoneTwin(puppet: Puppet, bone: Bone, twins: Twins): void {
-  const id = twins.ids.get(bone.id)!
+  const id = twins.bones.get(bone.id)!
   const parent = bone.parent === null ? null : twinBone(twins, bone.parent)
   const at = (v: Vec): Vec => apply(twins.map, v)
   puppet.bones[id] = {
@@ -190,7 +195,7 @@ function addBoneTwin(puppet: Puppet, bone: Bone, twins: Twins): void {
 function addJointTwins(puppet: Puppet, twins: Twins, prefix: string): void {
   let next = 0
   for (const joint of Object.values(twins.source.joints)) {
-    if (!twins.ids.has(joint.under) && !twins.ids.has(joint.over)) continue
+    if (!twins.parts.has(joint.under) && !twins.parts.has(joint.over)) continue
     const id = `${prefix}-joint-${++next}`
     const [under, over] = [twinShape(twins, joint.under), twinShape(twins, joint.over)]
     const disc = ({ at, radius }: Pick<Joint, 'at' | 'radius'>): Pick<Joint, 'at' | 'radius'> => ({ at: apply(twins.map, at), radius })
@@ -214,14 +219,11 @@ export function limbBones(puppet: Puppet, parts: readonly string[]): string[] {
 export const freeTwin = command(
   'twin.free',
   'Make independent',
-  z.object({ parts: z.array(PartId).min(1), prefix: z.string().regex(/^[A-Za-z0-9_-]{1,40}$/) }),
+  z.object({ parts: z.array(PartId).min(1), prefix: IdPrefix }),
   (puppet, { parts, prefix }) => {
     let next = 0
     const before: string[] = []
-    for (const id of topmostParts(
-      puppet,
-      parts.map((p) => partOf(puppet, p).id),
-    ))
+    for (const id of topmostParts(puppet, knownParts(puppet, parts)))
       for (const part of partsBelow(puppet, id)) {
         part.twin = null
         for (const other of Object.values(puppet.parts)) if (other.twin?.of === part.id) other.twin = null

@@ -145,7 +145,7 @@ class Workshop {
   }
 
   boneOf(name: string): string {
-    return Object.values(this.puppet.bones).find((b) => b.name === name)?.id ?? idOf(name)
+    return Object.values(this.puppet.bones).find((b) => b.name === name)?.id ?? `bone-${idOf(name)}`
   }
 
   /** Draws a bone, or puts it where it lies in the shown view. */

@@ -69,7 +69,7 @@ function withBodyTurn(puppet: Puppet): Puppet {
 /** Elbows and knees that swell at the back and crease in front. */
 function withCorrectives(puppet: Puppet): Puppet {
   return ['Forearm left', 'Forearm right', 'Shin left', 'Shin right'].reduce((p, name, k) => {
-    const response = proposedCorrective(p, boneNamed(p, name), `marlo-joint-${k + 1}`)
+    const response = proposedCorrective(p, boneNamed(p, name), `marlo-corrective-${k + 1}`)
     return response ? run(p, addResponse, { response }) : p
   }, puppet)
 }

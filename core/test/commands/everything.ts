@@ -1,0 +1,102 @@
+/** A small puppet in which there is one of everything, so that every command finds something to work on. */
+import { run } from '../../edit/command'
+import { addConstraint, addTarget } from '../../edit/constraints'
+import { addDeformer } from '../../edit/deformers'
+import { addJoint } from '../../edit/joints'
+import { setMasks } from '../../edit/layering'
+import { addSwatch, linkColours } from '../../edit/palette'
+import { addArtwork, groupParts } from '../../edit/parts'
+import { addResponse } from '../../edit/responses'
+import { keepPose, setCue } from '../../edit/savedPoses'
+import { makeSwap, setFlipbook } from '../../edit/swaps'
+import { makeTwin } from '../../edit/twins'
+import { addView } from '../../edit/views'
+import { newPart } from '../../document/new'
+import type { Deformer, Picture, Puppet } from '../../document/schema'
+import { box, drawingPart } from '../puppets'
+import { answeringArm, by, moved, ruler } from '../responding'
+
+const PICTURE: Picture = {
+  ...{ id: 'snap', asset: 'ab'.repeat(32), width: 40, height: 30, x: 20, y: 20, scale: 1 },
+  mesh: { spacing: 20, vertices: [20, 20, 60, 20, 60, 50, 20, 50], triangles: [0, 1, 2, 0, 2, 3] },
+}
+
+const deformer = { name: 'Deformer', when: 'before' as const, bone: null, on: true, amount: 1, only: null }
+const DEFORMERS: readonly Deformer[] = [
+  {
+    ...deformer,
+    ...{ kind: 'cage', id: 'cage', box: { x: 300, y: 85, width: 40, height: 30 }, angle: 0, columns: 1, rows: 1, smooth: true },
+    form: new Array<number>(8).fill(0),
+  },
+  {
+    ...deformer,
+    ...{ kind: 'bend', id: 'bend', stretch: true, holdStart: false, holdEnd: false },
+    points: [
+      { id: 'bend-a', at: { x: 300, y: 100 } },
+      { id: 'bend-b', at: { x: 340, y: 100 } },
+    ],
+  },
+  {
+    ...deformer,
+    ...{
+      kind: 'pins',
+      id: 'pins',
+      vertices: [300, 85, 340, 85, 340, 115, 300, 115],
+      triangles: [0, 1, 2, 0, 2, 3],
+      stiffness: [1, 1, 1, 1],
+    },
+    pins: [{ id: 'pin', kind: 'pin', at: { x: 310, y: 100 }, end: null, held: true, turns: true, radius: 5, depth: 0 }],
+  },
+]
+
+/** Builds it anew: the same document each time. */
+export function everything(): Puppet {
+  let p = answeringArm()
+  const eye = box('d-eye', 350, 40, 10, 10)
+  const lid = box('d-lid', 350, 45, 12, 6)
+  p = run(p, addArtwork, {
+    parent: p.root,
+    parts: [drawingPart('eye', 'Eye left', eye), drawingPart('lid', 'Lid left', lid)],
+    drawings: [eye, lid],
+  })
+  p = run(p, addArtwork, {
+    parent: p.root,
+    parts: [{ ...newPart('photo', 'Photo', { kind: 'picture' }), art: { front: 'snap' } }],
+    drawings: [],
+    pictures: [PICTURE],
+  })
+  p = run(p, setMasks, { part: 'lid', masks: [{ shape: 'eye', keep: 'inside', by: 'area' }] })
+  p = run(p, groupParts, { parts: ['eye', 'lid'], id: 'face', name: 'Face' })
+  p = run(p, makeSwap, { group: 'face' })
+  p = run(p, addSwatch, { id: 'skin', name: 'Skin', colour: '#aa5533' })
+  p = run(p, linkColours, { drawings: ['d-hand'], swatches: [] })
+  p = run(p, addJoint, { id: 'wrist', under: 'sleeve', over: 'hand', at: { x: 300, y: 100 }, radius: 15 })
+  p = run(p, addTarget, { id: 'goal', name: 'Goal', at: { x: 330, y: 60 }, parent: null })
+  p = run(p, addConstraint, {
+    constraint: {
+      ...{ kind: 'reach', id: 'reach', name: 'Reach', amount: 0.5, bones: ['upper', 'lower'], target: 'goal', side: 1 },
+      ...{ soft: 0, stretch: 1, level: null, pole: null },
+    },
+  })
+  for (const d of DEFORMERS) p = run(p, addDeformer, { part: 'hand', deformer: d })
+  const shifts = [0, 5, 0, 0, 0, 0]
+  p = run(p, addResponse, { response: ruler('raise', 'a', { '1': [by('bone/palm/angle', 20), moved('eye', 'd-eye', [0], shifts)] }) })
+  p = run(p, keepPose, { pose: { id: 'wave', name: 'Wave', values: { 'bone/upper/angle': 30 }, face: null } })
+  p = run(p, setFlipbook, {
+    flipbook: {
+      ...{
+        id: 'blink',
+        name: 'Blink',
+        channel: 'part/face/alternate',
+        pictures: [1, 2],
+        hold: 0.1,
+        way: 'forward',
+        ends: 'once',
+        timer: null,
+      },
+    },
+  })
+  p = run(p, setCue, { cue: { id: 'key', key: 'a', channel: 'part/face/alternate', value: 1, how: 'hold' } })
+  p = run(p, addView, { id: 'side', name: 'Side' })
+  return run(p, makeTwin, { parts: ['hand'], bones: ['palm'], across: { kind: 'mirror', x: 250 }, prefix: 'twin' })
+}
