@@ -15,18 +15,20 @@ import { ConflictSheet } from './library/ConflictSheet'
 import { DropArea } from './library/DropArea'
 import { Details } from './details/Details'
 import { RecordingBar } from './responses/RecordingBar'
-import { useRecording } from './state/recording'
+import { useRecording, type Recording } from './state/recording'
 import { useRecordingGuard } from './responses/guard'
 import { Roster } from './roster/Roster'
 import { ControlShelf } from './shelf/ControlShelf'
 import { Stage } from './stage/Stage'
 import type { StageView } from './stage/stageView'
-import { startAutosave } from './state/autosave'
+import { startAutosave } from './state/saving/autosave'
+import type { Draft } from './state/saving/drafts'
+import { thisTab } from './state/saving/tab'
 import { NO_FILTER } from './roster/filter'
 import { firstFolds } from './roster/tree'
 import { listenToCues } from './state/cues'
 import { closeDocument, openPuppet, perform, useDocument } from './state/document'
-import { openStored } from './state/opening'
+import { openStored } from './state/saving/opening'
 import { removeNails } from './state/nails'
 import { NOTHING, useSession } from './state/session'
 import { layDown } from './stage/tools/tools'
@@ -44,11 +46,14 @@ const WiringSheet = lazy(() => import('./responses/WiringSheet'))
 const MouthSheet = lazy(() => import('./face/MouthSheet'))
 const EyesSheet = lazy(() => import('./face/EyesSheet'))
 const FacesSheet = lazy(() => import('./face/FacesSheet'))
+const UnsentSheet = lazy(() => import('./library/UnsentSheet'))
+const RecordingSheet = lazy(() => import('./responses/RecordingSheet'))
 const MeltingSheet = lazy(() => import('./face/MeltingSheet'))
 
 export default function EditorPage() {
   const { id = '', bench } = useParams()
   const [failure, setFailure] = useState<string | null>(null)
+  const [found, setFound] = useState<Found>(NOTHING_FOUND)
   const isOpen = useDocument((s) => s.puppet?.id === id)
 
   useEffect(() => {
@@ -65,12 +70,14 @@ export default function EditorPage() {
       control: null,
       arranging: false,
     })
+    setFound(NOTHING_FOUND)
     removeNails()
     useRecording.setState({ recording: null, open: null })
-    openStored(id)
-      .then((how) => {
+    Promise.all([openStored(id), thisTab()])
+      .then(([how, tab]) => {
         if (isGone) return
-        stop = startAutosave()
+        stop = startAutosave(tab)
+        setFound({ unsent: how.unsent, recording: how.recording })
         useSession.setState({ folded: new Set([...useSession.getState().folded, ...firstFolds(openPuppet())]) })
         if (how.kind === 'recovered') offerRecovered(how.stored)
       })
@@ -90,8 +97,26 @@ export default function EditorPage() {
 
   if (failure) return <Unopened message={failure} />
   if (!isOpen) return <div className="grid h-full place-items-center text-quiet">Opening the puppet…</div>
-  return <Workshop id={id} />
+  return (
+    <>
+      <Workshop id={id} />
+      <Suspense>
+        {found.recording && <RecordingSheet recording={found.recording} onAnswer={() => setFound({ ...found, recording: null })} />}
+        {!found.recording && found.unsent.length > 0 && (
+          <UnsentSheet drafts={found.unsent} onChange={(unsent) => setFound({ ...found, unsent })} />
+        )}
+      </Suspense>
+    </>
+  )
 }
+
+/** What was found when the puppet was opened, and waits for an answer. */
+interface Found {
+  readonly unsent: readonly Draft[]
+  readonly recording: Recording | null
+}
+
+const NOTHING_FOUND: Found = { unsent: [], recording: null }
 
 /** What a crash left behind was taken up again; the person may still leave it out, which can be undone as well. */
 function offerRecovered(stored: Puppet): void {

@@ -9,12 +9,15 @@ import { createRoot } from 'react-dom/client'
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router'
 import { Toaster } from 'sonner'
 import { LibraryPage } from './library/LibraryPage'
+import { SignIn } from './library/SignIn'
+import { reloadAfterUpdate } from './state/updated'
 import { applyTheme, useSession } from './state/session'
 
 const EditorPage = lazy(() => import('./EditorPage'))
 const queries = new QueryClient({ defaultOptions: { queries: { refetchOnWindowFocus: true, retry: 1 } } })
 
 applyTheme(useSession.getState().theme)
+reloadAfterUpdate()
 
 function Toasts() {
   const theme = useSession((s) => s.theme)
@@ -41,6 +44,7 @@ createRoot(document.getElementById('root')!).render(
             </Routes>
           </Suspense>
         </BrowserRouter>
+        <SignIn />
         <Toasts />
       </Tooltip.Provider>
     </QueryClientProvider>

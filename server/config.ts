@@ -19,6 +19,10 @@ const Environment = z.object({
   MARIONETTE_MAX_REQUESTS: z.coerce.number().int().positive().default(2000),
   /** Further host names under which the server may be reached, separated by commas. */
   MARIONETTE_ALLOWED_HOSTS: z.string().default(''),
+  /** What people have to know to get in; needed where the server listens to more than this machine. */
+  MARIONETTE_PASSCODE: z.string().min(6, 'a passcode needs at least six characters').max(500).optional(),
+  /** Where requests are logged: a file in the data folder, standard output, or nowhere. */
+  MARIONETTE_LOG: z.enum(['file', 'stdout', 'off']).default('file'),
   /** Whether an empty library gets the demo puppets: 1 or 0. */
   MARIONETTE_DEMO: z.enum(['0', '1']).default('1'),
 })
@@ -32,7 +36,12 @@ export interface Config {
   readonly maxRequests: number
   readonly allowedHosts: readonly string[]
   readonly demo: boolean
+  readonly passcode: string | null
+  readonly log: 'file' | 'stdout' | 'off'
 }
+
+/** Whether only this machine can reach an address. */
+const isLoopback = (host: string): boolean => /^(localhost|127(\.\d{1,3}){3}|::1|\[::1\])$/i.test(host)
 
 /** Reads the configuration. Throws an Error that names the variable that does not fit. */
 export function readConfig(environment: Readonly<Record<string, string | undefined>> = process.env): Config {
@@ -42,6 +51,10 @@ export function readConfig(environment: Readonly<Record<string, string | undefin
     throw new Error(`${issue.path.join('.')}: ${issue.message}.`)
   }
   const env = parsed.data
+  if (!isLoopback(env.MARIONETTE_HOST) && env.MARIONETTE_PASSCODE === undefined)
+    throw new Error(
+      `MARIONETTE_HOST: ${env.MARIONETTE_HOST} can be reached from other machines, so a passcode is needed: set MARIONETTE_PASSCODE.`,
+    )
   return {
     host: env.MARIONETTE_HOST,
     port: env.MARIONETTE_PORT,
@@ -58,5 +71,7 @@ export function readConfig(environment: Readonly<Record<string, string | undefin
         .filter(Boolean),
     ],
     demo: env.MARIONETTE_DEMO === '1',
+    passcode: env.MARIONETTE_PASSCODE ?? null,
+    log: env.MARIONETTE_LOG,
   }
 }

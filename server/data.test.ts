@@ -12,10 +12,9 @@ import { run } from '@marionette/core/edit/command'
 import { setNote } from '@marionette/core/edit/puppet'
 import { armPuppet, generatePuppet } from '@marionette/core/test/puppets'
 import { importSvg } from '@marionette/formats/svg/import'
-import { readBackup, restoreBackup, writeBackup } from './backup'
-import { LibraryError, openDamaged, openDatabase } from './db/database'
-import { PuppetStore } from './puppetStore'
-import { thinned } from './revisions'
+import { writeBackup } from './backup/write'
+import { LibraryError, openDatabase } from './db/database'
+import { STRETCHES, thinned, type Aged } from './revisions'
 import { TestLibrary } from './test'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
@@ -34,7 +33,6 @@ const save = (note: string, revision: number) => ask('PUT', '/api/puppets/arm', 
 describe('versions', () => {
   test('each save is kept; one can be named, looked at and taken as it was', async () => {
     await ask('POST', '/api/puppets/import', { document: armPuppet() })
-    // Versions that follow each other within seconds are thinned out, so the first two are named.
     await ask('PATCH', '/api/puppets/arm/revisions/1', { name: 'As imported' })
     await save('two', 1)
     await ask('PATCH', '/api/puppets/arm/revisions/2', { name: 'With a note' })
@@ -53,20 +51,91 @@ describe('versions', () => {
     expect((await ask('GET', '/api/puppets/arm/revisions/..%2Fx')).status).toBe(400)
   })
 
-  test('old versions are thinned by age; named ones, the newest and the first never', () => {
-    const now = Date.parse('2030-01-31T12:00:00Z')
-    const minutes = (n: number): Date => new Date(now - n * 60_000)
-    const list = [
-      ...[0, 0.1, 0.2, 0.4, 5].map(minutes),
-      ...[30, 31, 33].map(minutes),
-      ...[600, 605, 630].map(minutes),
-      ...[3000, 3100, 5000].map(minutes),
-      ...[90_000, 91_000, 110_000].map(minutes),
-    ].map((createdAt, i) => ({ revision: 100 - i, name: i === 9 ? 'Keep me' : null, createdAt }))
-    expect(thinned(list, now)).toEqual([99, 98, 94, 88, 85])
+  test('twenty saves within a minute are twenty versions', async () => {
+    await ask('POST', '/api/puppets/import', { document: armPuppet() })
+    for (let n = 1; n < 20; n++) await save(`${n}`, n)
+    expect((await ask('GET', '/api/puppets/arm/revisions')).body.revisions).toHaveLength(20)
+  })
+
+  test('the one before a conflict, before going back, and before a long pause stay', async () => {
+    await ask('POST', '/api/puppets/import', { document: armPuppet() })
+    await save('two', 1)
+    await save('too late', 1)
+    await ask('PUT', '/api/puppets/arm', { document: armPuppet(), before: 'restore' }, { 'If-Match': '"2"' })
+    await library.db.revisions.update({ createdAt: new Date(Date.now() - 3 * HOUR) }, { where: { revision: 3 }, silent: true })
+    await save('after lunch', 3)
+    const rows = await library.db.revisions.findAll({ attributes: ['revision', 'pinned'], order: ['revision'] })
+    expect(rows.map((r) => r.pinned)).toEqual([null, 'conflict', 'pause', null])
+  })
+})
+
+const [SECOND, MINUTE, HOUR, DAY] = [1000, 60_000, 3_600_000, 24 * 3_600_000]
+
+/** Weeks of saving: what is kept after each save is all that the next one finds. */
+function afterSaving(moments: readonly number[]): Aged[] {
+  let kept: Aged[] = []
+  moments.forEach((at, i) => {
+    kept.push({ revision: i + 1, name: null, pinned: null, createdAt: new Date(at) })
+    const gone = new Set(thinned(kept, at))
+    kept = kept.filter((r) => !gone.has(r.revision))
+  })
+  return kept
+}
+
+/** Stretches of a length, within an age, in which something was saved and nothing is left of it. */
+function stretchesLost(moments: readonly number[], kept: readonly Aged[], from: number, to: number, stretch: number): number[] {
+  const now = moments.at(-1)!
+  const within = moments.filter((at) => now - at <= to && now - at > from)
+  const stretches = (list: readonly number[]): Set<number> => new Set(list.map((at) => Math.floor(at / stretch)))
+  const there = stretches(kept.map((r) => r.createdAt.getTime()))
+  return [...stretches(within)].filter((s) => !there.has(s))
+}
+
+describe('what is kept of weeks of saving', () => {
+  const start = Date.parse('2030-01-01T08:00:00Z')
+  /** Ten days of eight hours, a save about every eighteen seconds. */
+  const tenDays = Array.from({ length: 10 }, (_, day) =>
+    Array.from({ length: 1584 }, (_, n) => start + day * DAY + n * 18 * SECOND + ((n * 7919) % 9) * SECOND),
+  ).flat()
+
+  test('all of the last minutes, one in 20 seconds of the hour, in five minutes of the day, hourly for a week, daily before', () => {
+    const kept = afterSaving(tenDays)
+    const now = tenDays.at(-1)!
+    const young = tenDays.filter((at) => now - at <= 10 * MINUTE)
+    expect(kept.filter((r) => now - r.createdAt.getTime() <= 10 * MINUTE)).toHaveLength(young.length)
+    expect(stretchesLost(tenDays, kept, 0, HOUR, 20 * SECOND)).toEqual([])
+    expect(stretchesLost(tenDays, kept, 0, DAY, 5 * MINUTE)).toEqual([])
+    expect(stretchesLost(tenDays, kept, 0, 7 * DAY, HOUR)).toEqual([])
+    expect(stretchesLost(tenDays, kept, 0, 366 * DAY, DAY)).toEqual([])
+    expect(kept.length).toBeLessThan(600)
+  })
+
+  test('a year of a save each hour is a year of days', () => {
+    const year = Array.from({ length: 24 * 360 }, (_, n) => start + n * HOUR)
+    const kept = afterSaving(year)
+    expect(stretchesLost(year, kept, 0, 366 * DAY, DAY)).toEqual([])
+    expect(kept.length).toBeLessThan(600)
+  })
+
+  test('stretches are made of whole ones of the row above, so that nothing kept is lost by growing older', () => {
+    for (let i = 2; i < STRETCHES.length; i++) expect(STRETCHES[i]!.stretch % STRETCHES[i - 1]!.stretch).toBe(0)
+  })
+
+  test('named and pinned ones stay, and thinning again takes nothing more', () => {
+    const old = (revision: number, more: Partial<Aged> = {}): Aged => ({
+      revision,
+      name: null,
+      pinned: null,
+      createdAt: new Date(start + revision),
+      ...more,
+    })
+    const list = [old(1), old(2), old(3, { name: 'Keep me' }), old(4), old(5, { pinned: 'pause' }), old(6), old(7)]
+    const now = start + 400 * DAY
+    const gone = thinned(list, now)
+    expect(gone.sort()).toEqual([2, 4, 6])
     expect(
       thinned(
-        list.filter((r) => !thinned(list, now).includes(r.revision)),
+        list.filter((r) => !gone.includes(r.revision)),
         now,
       ),
     ).toEqual([])
@@ -76,13 +145,13 @@ describe('versions', () => {
 describe('trash', () => {
   test('what was deleted lies there until it is taken back or purged', async () => {
     await ask('POST', '/api/puppets/import', { document: armPuppet() })
-    expect((await ask('DELETE', '/api/puppets/trash/arm')).status).toBe(409)
+    expect((await ask('DELETE', '/api/trash/arm')).status).toBe(409)
     await ask('DELETE', '/api/puppets/arm')
-    expect((await ask('GET', '/api/puppets/trash')).body).toMatchObject([{ id: 'arm', deletedAt: expect.stringMatching(/Z$/) }])
+    expect((await ask('GET', '/api/trash')).body).toMatchObject([{ id: 'arm', deletedAt: expect.stringMatching(/Z$/) }])
     await ask('POST', '/api/puppets/arm/restore')
-    expect((await ask('GET', '/api/puppets/trash')).body).toEqual([])
+    expect((await ask('GET', '/api/trash')).body).toEqual([])
     await ask('DELETE', '/api/puppets/arm')
-    expect((await ask('DELETE', '/api/puppets/trash/arm')).status).toBe(204)
+    expect((await ask('DELETE', '/api/trash/arm')).status).toBe(204)
     expect((await ask('POST', '/api/puppets/arm/restore')).status).toBe(404)
     expect(await library.db.revisions.count()).toBe(0)
   })
@@ -124,7 +193,7 @@ describe('backup', () => {
     await library.store.save('arm', noted('second'), 1)
     await library.store.assets.add(hashOf(PNG), PNG)
     await library.store.add(pictured())
-    const { id } = await library.store.duplicate('arm')
+    const { id } = (await ask('POST', '/api/puppets/arm/duplicate')).body as { id: string }
     await library.store.remove(id)
     const file = (await ask('GET', '/api/backup')).body as Uint8Array
 
@@ -135,13 +204,13 @@ describe('backup', () => {
     expect(canonicalJson((await other.store.get('arm')).puppet)).toBe(canonicalJson(noted('second')))
     const [, named] = await other.store.revisions.list('arm')
     expect(named!.name).toBe('Before')
-    expect((await other.store.revisions.get('arm', named!.revision)).note).toBe('first')
+    expect(JSON.parse(await other.store.revisions.text('arm', named!.revision)).note).toBe('first')
     expect((await other.store.assets.get(hashOf(PNG))).bytes.equals(PNG)).toBe(true)
 
     // A second time nothing changes; what differs comes in beside what is there.
-    expect(await restoreBackup(other.store, readBackup(file))).toEqual({ added: 0, copied: 0, unchanged: 3 })
+    expect((await other.ask('POST', '/api/backup', file)).body).toEqual({ added: 0, copied: 0, unchanged: 3 })
     await other.store.save('arm', noted('elsewhere'), (await other.store.get('arm')).revision)
-    expect(await restoreBackup(other.store, readBackup(file))).toEqual({ added: 0, copied: 1, unchanged: 2 })
+    expect((await other.ask('POST', '/api/backup', file)).body).toEqual({ added: 0, copied: 1, unchanged: 2 })
     expect((await other.store.get('arm')).puppet.note).toBe('elsewhere')
     await other.close()
   })
@@ -228,12 +297,9 @@ describe('a disk or file that fails', () => {
     await expect(openDatabase(library.folder)).rejects.toThrow(/damaged.*left as it is.*rescue/)
     expect(readFileSync(file()).equals(before)).toBe(true)
 
-    const lost: string[] = []
-    const damaged = openDamaged(library.folder)
-    const rescued = readBackup(await writeBackup(new PuppetStore(damaged), (name) => lost.push(name)))
-    await damaged.close()
-    expect(rescued.puppets.length).toBeGreaterThan(0)
-    expect(rescued.puppets.length + lost.length).toBe(12)
+    const { lost, puppets } = await writeBackup({ database: file(), file: join(library.folder, 'rescued.zip'), spare: true })
+    expect(puppets).toBeGreaterThan(0)
+    expect(puppets + lost.filter((name) => name.startsWith('arm-')).length).toBe(12)
 
     mkdirSync(join(library.folder, 'other'))
     writeFileSync(join(library.folder, 'other', 'library.sqlite'), 'this is a text')

@@ -1,13 +1,16 @@
 /** `npm run -s library -- backup|restore|rescue FILE`: the whole library to one file and back, from the shell. */
-import { readFileSync, writeFileSync } from 'node:fs'
-import { resolve } from 'node:path'
-import { readBackup, restoreBackup, writeBackup } from './backup'
+import { randomUUID } from 'node:crypto'
+import { existsSync, mkdirSync, rmSync } from 'node:fs'
+import { join, resolve } from 'node:path'
+import { commitRestore, prepareRestore } from './backup/restore'
+import { writeBackup } from './backup/write'
 import { readConfig } from './config'
-import { openDatabase, openDamaged } from './db/database'
-import { PuppetStore } from './puppetStore'
+import { DATABASE_FILE, openDatabase } from './db/database'
+import { storageMessage } from './db/problems'
+import { passingFolder } from './routes/backup'
 
 const USAGE = `usage:
-  library backup FILE     writes all puppets, their named versions and pictures into one file
+  library backup FILE     writes all puppets, their versions, pictures and templates into one file
   library restore FILE    brings a backup into the library; nothing there is overwritten
   library rescue FILE     writes what can still be read of a damaged library into a backup
 
@@ -17,27 +20,33 @@ The library is the one in MARIONETTE_DATA.`
 const at = (path: string): string => resolve(process.env['INIT_CWD'] ?? process.cwd(), path)
 
 async function backup(file: string): Promise<string> {
+  // Opened once, so that an older library gets its tables first.
   const db = await openDatabase(readConfig().dataFolder)
-  const bytes = await writeBackup(new PuppetStore(db))
-  await db.close()
-  writeFileSync(at(file), bytes)
-  return `The library is in ${file} (${Math.ceil(bytes.length / 1024)} KB).`
+  try {
+    const { bytes, puppets } = await writeBackup({ database: db.file, file: at(file) })
+    return `The library with its ${puppets} puppets is in ${file} (${Math.ceil(bytes / 1024)} KB).`
+  } finally {
+    await db.close()
+  }
 }
 
 async function restore(file: string): Promise<string> {
-  const contents = readBackup(readFileSync(at(file)))
+  if (!existsSync(at(file))) throw new Error(`${at(file)}: there is no such file.`)
   const db = await openDatabase(readConfig().dataFolder)
-  const { added, copied, unchanged } = await restoreBackup(new PuppetStore(db), contents)
-  await db.close()
-  return `${added} puppets were added, ${copied} came in as copies beside what is there, ${unchanged} were there already.`
+  mkdirSync(passingFolder(db.folder), { recursive: true })
+  const request = { database: db.file, backup: at(file), staging: join(passingFolder(db.folder), `${randomUUID()}.sqlite`) }
+  try {
+    await prepareRestore(request)
+    const { added, copied, unchanged } = await commitRestore(request)
+    return `${added} puppets were added, ${copied} came in as copies beside what is there, ${unchanged} were there already.`
+  } finally {
+    rmSync(request.staging, { force: true })
+    await db.close()
+  }
 }
 
 async function rescue(file: string): Promise<string> {
-  const db = openDamaged(readConfig().dataFolder)
-  const lost: string[] = []
-  const bytes = await writeBackup(new PuppetStore(db), (name) => lost.push(name))
-  await db.close()
-  writeFileSync(at(file), bytes)
+  const { lost } = await writeBackup({ database: join(readConfig().dataFolder, DATABASE_FILE), file: at(file), spare: true })
   const rest = lost.length === 0 ? 'Everything could be read.' : `Not readable any more: ${lost.join(', ')}.`
   return `What could be read is in ${file}. ${rest}`
 }
@@ -50,7 +59,6 @@ try {
   if (!work || !file) throw new Error(USAGE)
   console.log(await work(file))
 } catch (error) {
-  const { code, message, path } = error as NodeJS.ErrnoException
-  console.error(code === 'ENOENT' ? `${path}: there is no such file.` : message)
+  console.error(storageMessage(error) ?? (error as Error).message)
   process.exitCode = 2
 }

@@ -1,19 +1,16 @@
 /** The library: puppets by id, saved only on top of the revision that the writer knows. */
 import { Op, type Transaction } from 'sequelize'
 import { freshId } from '@marionette/core/document/ids'
-import { PuppetError } from '@marionette/core/document/invariants'
 import { canonicalJson } from '@marionette/core/document/json'
-import { readPuppet } from '@marionette/core/document/migrate'
 import type { Puppet } from '@marionette/core/document/schema'
-import { EditError, run } from '@marionette/core/edit/command'
-import { renamePuppet } from '@marionette/core/edit/puppet'
-import { assetsOf } from '@marionette/core/document/tree'
+import { sniffPicture } from '@marionette/formats/assets'
 import { AssetStore } from './assetStore'
 import { TemplateStore } from './templateStore'
 import type { Database } from './db/database'
 import type { PuppetRow } from './db/models'
 import { ApiError, missing } from './errors'
-import { Revisions } from './revisions'
+import { checkDocument, type Checked } from './jobs/check'
+import { Revisions, type Pinned } from './revisions'
 
 export interface PuppetSummary {
   readonly id: string
@@ -54,77 +51,83 @@ export class PuppetStore {
     return rows.map(summaryOf)
   }
 
-  /** As `list`, from a file of which not all can be read: row by row. `lost` takes the ids of rows that are gone. */
-  async salvage(where: 'library' | 'trash', lost: (id: string) => void): Promise<{ id: string; name: string }[]> {
-    // The ids stand in an index of their own, apart from the rows.
-    const ids = (await this.db.puppets.findAll({ attributes: ['id'] })).map((r) => r.id)
-    const out: { id: string; name: string }[] = []
-    for (const id of ids) {
-      try {
-        const row = await this.db.puppets.findByPk(id, { attributes: ['name', 'deletedAt'] })
-        if (row && (row.deletedAt !== null) === (where === 'trash')) out.push({ id, name: row.name })
-      } catch {
-        if (where === 'library') lost(id)
-      }
-    }
-    return out
-  }
-
   /** Whether the library ever held a puppet, the trash included. */
   async isNew(): Promise<boolean> {
     return (await this.db.puppets.count()) === 0
   }
 
-  /** A puppet of the library; with `trashed` also one that lies in the trash. */
-  async get(id: string, trashed = false): Promise<StoredPuppet> {
+  /** The document of a puppet of the library as it is written; with `trashed` also of one that lies in the trash. */
+  async text(id: string, trashed = false): Promise<{ document: string; revision: number }> {
     const row = trashed ? await this.db.puppets.findByPk(id) : await this.row(id)
     if (!row) throw missing(id)
-    return { puppet: readPuppet(JSON.parse(row.document)), revision: row.revision }
+    return { document: row.document, revision: row.revision }
+  }
+
+  /** A puppet of the library; with `trashed` also one that lies in the trash. Throws ApiError. */
+  async get(id: string, trashed = false): Promise<StoredPuppet> {
+    const { document, revision } = await this.text(id, trashed)
+    return { puppet: JSON.parse(checkDocument(JSON.parse(document)).document) as Puppet, revision }
   }
 
   /** Adds a puppet; one whose id is taken gets a new id. Its pictures must be in the library already. */
-  async add(data: unknown): Promise<PuppetSummary> {
-    const puppet = check(data)
-    await this.checkAssets(puppet)
-    return this.db.write(async (transaction) => {
-      const taken = await this.db.puppets.findByPk(puppet.id, { attributes: ['id'], transaction })
-      return this.insert(taken ? { ...puppet, id: freshId('puppet') } : puppet, transaction)
+  add(data: unknown): Promise<PuppetSummary> {
+    return this.addChecked(checkDocument(data))
+  }
+
+  async addChecked(checked: Checked): Promise<PuppetSummary> {
+    await this.checkAssets(checked)
+    return this.db.write((transaction) => this.insert(checked, transaction))
+  }
+
+  /** Adds puppets with their pictures, all of them or none. */
+  async addTogether(puppets: readonly { readonly puppet: Puppet; readonly assets: ReadonlyMap<string, Uint8Array> }[]): Promise<void> {
+    const checked = puppets.map(({ puppet, assets }) => ({ checked: checkDocument(puppet), assets }))
+    const pictures = new Map(checked.flatMap(({ assets }) => [...assets]))
+    await this.db.write(async (transaction) => {
+      const rows = [...pictures].map(([hash, bytes]) => ({ hash, type: sniffPicture(bytes)!, bytes: Buffer.from(bytes) }))
+      await this.db.assets.bulkCreate(rows, { transaction, ignoreDuplicates: true })
+      for (const { checked: one } of checked) await this.insert(one, transaction)
     })
   }
 
   /** Replaces a puppet if nobody saved since `revision`. Throws ApiError 412 with the present revision otherwise. */
-  async save(id: string, data: unknown, revision: number): Promise<PuppetSummary> {
-    const puppet = check(data)
-    if (puppet.id !== id) throw new ApiError(422, 'puppet.id', `The document belongs to the puppet "${puppet.id}", not to "${id}".`)
-    await this.checkAssets(puppet)
-    return this.db.write(async (transaction) => {
+  save(id: string, data: unknown, revision: number): Promise<PuppetSummary> {
+    return this.saveChecked(id, checkDocument(data), { revision, saveId: null, before: null })
+  }
+
+  /**
+   * Replaces a puppet if nobody saved since the revision that the save is based on. A save that was done already, as when its answer
+   * was lost and it is sent again, is answered as it was. Throws ApiError 412 with the present revision otherwise.
+   */
+  async saveChecked(id: string, checked: Checked, { revision, saveId, before }: Saving): Promise<PuppetSummary> {
+    if (checked.id !== id) throw new ApiError(422, 'puppet.id', `The document belongs to the puppet "${checked.id}", not to "${id}".`)
+    await this.checkAssets(checked)
+    const conflict = await this.db.write(async (transaction) => {
       const row = await this.row(id, transaction)
-      if (row.revision !== revision) {
-        const message = `"${row.name}" was saved elsewhere in the meantime (revision ${row.revision}, yours is based on ${revision}).`
-        throw new ApiError(412, 'puppet.conflict', message, { revision: row.revision })
+      const done = saveId === null ? null : await this.revisions.ofSave(id, saveId, transaction)
+      if (done !== null) return { ...summaryOf(row), revision: done }
+      if (row.revision === revision) {
+        if (before) await this.revisions.pin(id, row.revision, before, transaction)
+        return this.replace(row, checked, saveId, transaction)
       }
-      return this.replace(row, puppet, transaction)
+      await this.revisions.pin(id, row.revision, 'conflict', transaction)
+      const message = `"${row.name}" was saved elsewhere in the meantime (revision ${row.revision}, yours is based on ${revision}).`
+      const last = await this.revisions.saveIdOf(id, row.revision, transaction)
+      return new ApiError(412, 'puppet.conflict', message, { revision: row.revision, saveId: last })
     })
+    if (conflict instanceof ApiError) throw conflict
+    return conflict
   }
 
-  rename(id: string, name: string): Promise<PuppetSummary> {
-    return this.db.write(async (transaction) => {
-      const row = await this.row(id, transaction)
-      return this.replace(row, renamed(readPuppet(JSON.parse(row.document)), name), transaction)
-    })
-  }
-
-  duplicate(id: string): Promise<PuppetSummary> {
-    return this.db.write(async (transaction) => {
-      const row = await this.row(id, transaction)
-      const puppet = readPuppet(JSON.parse(row.document))
-      return this.insert(renamed({ ...puppet, id: freshId('puppet') }, `${puppet.name} copy`.slice(0, 200)), transaction)
-    })
+  /** Replaces a puppet by a changed copy of what it is. */
+  async change(id: string, make: (document: string) => Promise<Checked>): Promise<PuppetSummary> {
+    const { document, revision } = await this.text(id)
+    return this.saveChecked(id, await make(document), { revision, saveId: null, before: null })
   }
 
   /** Moves a puppet to the trash. */
   remove(id: string): Promise<void> {
-    return this.db.write(async (transaction) => {
+    return this.db.free(async (transaction) => {
       await (await this.row(id, transaction)).update({ deletedAt: new Date() }, { silent: true, transaction })
     })
   }
@@ -141,26 +144,24 @@ export class PuppetStore {
 
   /** Takes a puppet that lies in the trash away for good, with its earlier versions. */
   purge(id: string): Promise<void> {
-    return this.db.write(async (transaction) => {
+    return this.db.free(async (transaction) => {
       const row = await this.db.puppets.findByPk(id, { transaction })
       if (!row) throw missing(id)
       if (row.deletedAt === null) throw new ApiError(409, 'puppet.kept', `"${row.name}" does not lie in the trash.`)
-      await this.db.revisions.destroy({ where: { puppetId: id }, transaction })
+      await this.revisions.drop(id, null, transaction)
       await row.destroy({ transaction })
     })
   }
 
   /** A save whose pictures never arrived would show holes for ever. */
-  private async checkAssets(puppet: Puppet): Promise<void> {
-    const missing = await this.assets.missing(assetsOf(puppet))
-    if (missing.length > 0)
-      throw new ApiError(422, 'asset.missing', `A picture of "${puppet.name}" is not in the library yet.`, { missing })
+  private async checkAssets({ name, assets }: Checked): Promise<void> {
+    const missing = await this.assets.missing(assets)
+    if (missing.length > 0) throw new ApiError(422, 'asset.missing', `A picture of "${name}" is not in the library yet.`, { missing })
   }
 
-  private async replace(row: PuppetRow, puppet: Puppet, transaction: Transaction): Promise<PuppetSummary> {
-    const columns = columnsOf(puppet)
-    await row.update({ ...columns, revision: row.revision + 1 }, { transaction })
-    await this.revisions.keep(row.id, row.revision, columns.document, transaction)
+  private async replace(row: PuppetRow, checked: Checked, saveId: string | null, transaction: Transaction): Promise<PuppetSummary> {
+    await row.update({ ...columnsOf(checked), revision: row.revision + 1 }, { transaction })
+    await this.revisions.keep(row.id, row.revision, checked.document, saveId, transaction)
     return summaryOf(row)
   }
 
@@ -170,22 +171,32 @@ export class PuppetStore {
     return row
   }
 
-  private async insert(puppet: Puppet, transaction: Transaction): Promise<PuppetSummary> {
-    const columns = columnsOf(puppet)
-    const row = await this.db.puppets.create({ id: puppet.id, ...columns, revision: 1, deletedAt: null }, { transaction })
-    await this.revisions.keep(puppet.id, 1, columns.document, transaction)
+  private async insert(checked: Checked, transaction: Transaction): Promise<PuppetSummary> {
+    const isTaken = await this.db.puppets.findByPk(checked.id, { attributes: ['id'], transaction })
+    const { id, ...columns } = { id: checked.id, ...columnsOf(checked), ...(isTaken && underFreshId(checked)) }
+    const row = await this.db.puppets.create({ id, ...columns, revision: 1, deletedAt: null }, { transaction })
+    await this.revisions.keep(id, 1, columns.document, null, transaction)
     return summaryOf(row)
   }
 }
 
-const columnsOf = (puppet: Puppet) => ({
-  name: puppet.name,
-  note: puppet.note,
-  // The topmost group is the puppet itself and is not counted.
-  parts: Object.keys(puppet.parts).length - 1,
-  bones: Object.keys(puppet.bones).length,
-  document: canonicalJson(puppet),
-})
+export interface Saving {
+  /** Revision that the save is based on. */
+  readonly revision: number
+  /** What the page calls this save, to recognise it when it comes again. */
+  readonly saveId: string | null
+  /** Whether what is there is kept whatever its age, because somebody went back from it. */
+  readonly before: Pinned | null
+}
+
+/** A document under an id that nothing has. */
+function underFreshId({ document }: Checked): { id: string; document: string } {
+  const puppet = JSON.parse(document) as Puppet
+  const id = freshId('puppet')
+  return { id, document: canonicalJson({ ...puppet, id }) }
+}
+
+const columnsOf = ({ name, note, parts, bones, document }: Checked) => ({ name, note, parts, bones, document })
 
 const summaryOf = (row: PuppetRow): PuppetSummary => ({
   id: row.id,
@@ -197,21 +208,3 @@ const summaryOf = (row: PuppetRow): PuppetSummary => ({
   updatedAt: row.updatedAt.toISOString(),
   deletedAt: row.deletedAt?.toISOString() ?? null,
 })
-
-function check(data: unknown): Puppet {
-  try {
-    return readPuppet(data)
-  } catch (error) {
-    if (error instanceof PuppetError) throw new ApiError(422, 'puppet.invalid', `The puppet is not sound: ${error.message}.`)
-    throw error
-  }
-}
-
-function renamed(puppet: Puppet, name: string): Puppet {
-  try {
-    return run(puppet, renamePuppet, { name })
-  } catch (error) {
-    if (error instanceof EditError) throw new ApiError(422, 'puppet.name', error.message)
-    throw error
-  }
-}

@@ -1,40 +1,60 @@
 /** Opens the library, fills an empty one with the demo puppets, and listens. */
+import { rmSync } from 'node:fs'
+import type { Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { serve } from '@hono/node-server'
 import { DEMOS } from '@marionette/demo/demos'
 import { makeApp } from './app'
 import type { Config } from './config'
 import { openDatabase } from './db/database'
+import { workerJobs } from './jobs/pool'
+import { openLog } from './middleware/log'
 import { PuppetStore } from './puppetStore'
+import { passingFolder } from './routes/backup'
 
 export interface RunningServer {
   readonly url: string
   close(): Promise<void>
 }
 
-async function addDemos(store: PuppetStore): Promise<void> {
-  for (const build of Object.values(DEMOS)) {
-    const { puppet, assets } = build()
-    for (const [hash, bytes] of assets) await store.assets.add(hash, bytes)
-    await store.add(puppet)
-  }
-}
+const DAY = 24 * 3600 * 1000
+/** How long requests that are on their way may take when the server is told to end, ms. */
+const LAST_ANSWERS = 1500
 
 export async function startServer(config: Config): Promise<RunningServer> {
   const db = await openDatabase(config.dataFolder)
+  rmSync(passingFolder(config.dataFolder), { recursive: true, force: true })
   const store = new PuppetStore(db)
-  if (config.demo && (await store.isNew())) await addDemos(store)
-  const app = makeApp(store, config)
+  // All of them or none: killed in between, the next start finds an empty library again.
+  if (config.demo && (await store.isNew())) await store.addTogether(Object.values(DEMOS).map((build) => build()))
+  const log = openLog(config.dataFolder, config.log)
+  const jobs = workerJobs()
+  const app = makeApp({ store, db, jobs, log }, config)
+  const sweep = (): void => void store.assets.sweep().catch((error: unknown) => log.error({ err: error }))
+  const sweeping = setInterval(sweep, DAY)
+  sweeping.unref()
+  sweep()
   return new Promise((resolve, reject) => {
     const server = serve({ fetch: app.fetch, hostname: config.host, port: config.port }, (address: AddressInfo) =>
       resolve({
         url: `http://${config.host}:${address.port}`,
         close: async () => {
-          await new Promise((done) => server.close(done))
+          clearInterval(sweeping)
+          await closeListening(server as Server)
+          await jobs.close()
           await db.close()
         },
       }),
     )
     server.on('error', reject)
   })
+}
+
+/** Takes no new requests, and lets go of those that do not end. */
+async function closeListening(server: Server): Promise<void> {
+  const closed = new Promise<void>((done) => server.close(() => done()))
+  server.closeIdleConnections()
+  const letGo = setTimeout(() => server.closeAllConnections(), LAST_ANSWERS)
+  await closed
+  clearTimeout(letGo)
 }

@@ -4,6 +4,9 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { makeApp } from './app'
 import { openDatabase, type Database } from './db/database'
+import { inlineJobs } from './jobs/inline'
+import type { Jobs } from './jobs/jobs'
+import { openLog } from './middleware/log'
 import { PuppetStore } from './puppetStore'
 
 export interface Answer {
@@ -21,6 +24,10 @@ export class TestLibrary {
     private readonly maxRequests: number,
   ) {}
 
+  /** Where the heavy work is done, and what is asked for at the door. */
+  jobs: Jobs = inlineJobs
+  passcode: string | null = null
+
   static async open(maxRequests = 10_000): Promise<TestLibrary> {
     const folder = mkdtempSync(join(tmpdir(), 'marionette-server-'))
     return new TestLibrary(folder, await openDatabase(folder), maxRequests)
@@ -33,12 +40,17 @@ export class TestLibrary {
   private app: ReturnType<typeof makeApp> | null = null
 
   async ask(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Answer> {
-    this.app ??= makeApp(this.store, {
-      allowedHosts: ['localhost'],
-      maxUploadBytes: 1024 * 1024,
-      maxRequests: this.maxRequests,
-      appFolder: join(this.folder, 'none'),
-    })
+    const { db, store, jobs } = this
+    this.app ??= makeApp(
+      { store, db, jobs, log: openLog(this.folder, 'off') },
+      {
+        passcode: this.passcode,
+        allowedHosts: ['localhost'],
+        maxUploadBytes: 1024 * 1024,
+        maxRequests: this.maxRequests,
+        appFolder: join(this.folder, 'none'),
+      },
+    )
     const isRaw = typeof body === 'string' || body instanceof Uint8Array
     const init: RequestInit = {
       method,
@@ -78,6 +90,7 @@ export class TestLibrary {
   }
 
   async close(): Promise<void> {
+    await this.jobs.close()
     await this.db.close().catch(() => undefined)
     rmSync(this.folder, { recursive: true, force: true })
   }

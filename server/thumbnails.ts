@@ -1,53 +1,61 @@
-/** Pictures of puppets for the library, drawn by the same renderer as the stage and remembered by revision. */
-import type { Puppet } from '@marionette/core/document/schema'
-import { assetsOf } from '@marionette/core/document/tree'
-import { compile } from '@marionette/core/rig/compile'
-import { poseRig } from '@marionette/core/rig/evaluate'
-import { frameBounds } from '@marionette/core/rig/probe'
-import { loadCanvasKit } from '@marionette/render/node'
-import { renderPng } from '@marionette/render/png'
+/** Pictures of puppets for the library, drawn once for each content and remembered; what cannot be drawn gets a plain one. */
+import { createHash } from 'node:crypto'
+import { hashesIn } from './assetUse'
+import type { Database } from './db/database'
+import type { Jobs } from './jobs/jobs'
 import type { PuppetStore } from './puppetStore'
+import { PLAIN_PICTURE } from './plainPicture'
 
-const REMEMBERED = 64
-const LONGER_SIDE = 720
-const MARGIN = 0.03
+/** Grows when thumbnails come to look otherwise. */
+const LOOK = 1
+/** Pictures that are remembered. */
+const MOST = 2000
 
 export class Thumbnails {
-  private readonly pictures = new Map<string, Uint8Array>()
+  private readonly drawing = new Map<string, Promise<Uint8Array>>()
 
-  constructor(private readonly store: PuppetStore) {}
+  constructor(
+    private readonly store: PuppetStore,
+    private readonly jobs: Jobs,
+    private readonly db: Database,
+  ) {}
 
   /** PNG of the puppet's present pose, cut to what it shows. */
   async get(id: string): Promise<{ revision: number; png: Uint8Array }> {
-    const { puppet, revision } = await this.store.get(id)
-    return { revision, png: await this.of(`${id}/${revision}`, async () => puppet) }
+    const { document, revision } = await this.store.text(id)
+    return { revision, png: await this.of(document) }
   }
 
   /** PNG of an earlier version. */
   async ofRevision(id: string, revision: number): Promise<Uint8Array> {
-    return this.of(`${id}/${revision}`, () => this.store.revisions.get(id, revision))
+    return this.of(await this.store.revisions.text(id, revision))
   }
 
-  private async of(key: string, load: () => Promise<Puppet>): Promise<Uint8Array> {
-    let png = this.pictures.get(key)
-    if (!png) {
-      png = await this.draw(await load())
-      if (this.pictures.size >= REMEMBERED) this.pictures.delete(this.pictures.keys().next().value!)
-    }
-    this.pictures.delete(key)
-    this.pictures.set(key, png)
-    return png
+  /** The picture of a document: remembered by its content, so that it can be that of no other. */
+  private async of(document: string): Promise<Uint8Array> {
+    const key = `${LOOK}-${createHash('sha256').update(document).digest('hex')}`
+    const known = await this.db.thumbnails.findByPk(key)
+    if (known) return known.png ?? PLAIN_PICTURE
+    const drawing = this.drawing.get(key) ?? this.draw(key, document).finally(() => this.drawing.delete(key))
+    this.drawing.set(key, drawing)
+    return drawing
   }
 
-  private async draw(puppet: Puppet): Promise<Uint8Array> {
-    const frame = poseRig(compile(puppet))
-    const box = frameBounds(frame) ?? { minX: 0, minY: 0, maxX: puppet.canvas.width, maxY: puppet.canvas.height }
-    const wide = Math.max(1, box.maxX - box.minX)
-    const high = Math.max(1, box.maxY - box.minY)
-    const pad = Math.max(wide, high) * MARGIN
-    const region = { minX: box.minX - pad, minY: box.minY - pad, maxX: box.maxX + pad, maxY: box.maxY + pad }
-    const width = Math.max(1, Math.round((LONGER_SIDE * wide) / Math.max(wide, high)))
-    const assets = await this.store.assets.read(assetsOf(puppet))
-    return renderPng(await loadCanvasKit(), frame, { width, background: null, region, assets: (hash) => assets.get(hash) })
+  private async draw(key: string, document: string): Promise<Uint8Array> {
+    const assets = await this.store.assets.read(hashesIn(document))
+    // A document that cannot be drawn now cannot be drawn at the next visit either.
+    const png = await this.jobs.thumbnail(document, assets).catch(() => null)
+    await this.remember(key, png).catch(() => undefined)
+    return png ?? PLAIN_PICTURE
+  }
+
+  private async remember(key: string, png: Uint8Array | null): Promise<void> {
+    await this.db.write(async (transaction) => {
+      await this.db.thumbnails.upsert({ key, png: png && Buffer.from(png) }, { transaction })
+      const more = (await this.db.thumbnails.count({ transaction })) - MOST
+      if (more <= 0) return
+      const oldest = await this.db.thumbnails.findAll({ attributes: ['key'], order: [['createdAt', 'ASC']], limit: more, transaction })
+      await this.db.thumbnails.destroy({ where: { key: oldest.map((t) => t.key) }, transaction })
+    })
   }
 }

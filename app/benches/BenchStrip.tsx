@@ -2,7 +2,7 @@
 import { ChevronLeft, History, Moon, Redo2, Search, Sun, Undo2 } from 'lucide-react'
 import { Link } from 'react-router'
 import { useShallow } from 'zustand/react/shallow'
-import { redo, undo, useCanRedo, useCanUndo, useDocument, usePuppet, type SaveState } from '../state/document'
+import { openPuppet, redo, undo, useCanRedo, useCanUndo, useDocument, usePuppet, type SaveState } from '../state/document'
 import { useFindings } from '../state/findings'
 import { openPanel, setTheme, useSession } from '../state/session'
 import { Hint, IconButton } from '../ui/Button'
@@ -17,6 +17,29 @@ const SAVE_WORDS: Record<SaveState['kind'], { text: string; dot: string }> = {
   refused: { text: 'Not saved', dot: 'bg-cord' },
   conflict: { text: 'Changed elsewhere', dot: 'bg-cord' },
 }
+
+/** How it stands, and where neither the server nor the browser can keep the work, the way out. */
+function SaveWords({ save, text }: { save: SaveState; text: string }) {
+  if ((save.kind === 'offline' || save.kind === 'refused') && !save.isKept)
+    return (
+      <Hint label={save.kind === 'refused' ? save.message : 'Neither the server nor this browser can keep it: do not close the page.'}>
+        <button type="button" className="font-semibold text-cord underline" onClick={() => void takeWorkOut()}>
+          Not saved: keep as a file
+        </button>
+      </Hint>
+    )
+  if (save.kind !== 'refused') return text
+  return (
+    <Hint label={save.message}>
+      <span tabIndex={0} className="underline decoration-dotted">
+        {text}, why?
+      </span>
+    </Hint>
+  )
+}
+
+/** The archive's writer is asked for when it is needed: usually the library keeps everything. */
+const takeWorkOut = async (): Promise<void> => (await import('../send/archiveFile')).saveAsFile(openPuppet())
 
 function Identity() {
   const name = usePuppet((p) => p.name)
@@ -36,15 +59,7 @@ function Identity() {
         <h1 className="max-w-[150px] truncate font-display text-[19px]/[22px] font-semibold tracking-[-.01em]">{name}</h1>
         <div className="cap flex items-center gap-1.5 whitespace-nowrap" role="status" data-testid="save-state" data-state={save.kind}>
           <i className={`size-1.5 rounded-full ${dot}`} />
-          {save.kind === 'refused' ? (
-            <Hint label={save.message}>
-              <span tabIndex={0} className="underline decoration-dotted">
-                {text}, why?
-              </span>
-            </Hint>
-          ) : (
-            text
-          )}
+          <SaveWords save={save} text={text} />
           {save.kind === 'saved' && `, version ${save.revision}`}
         </div>
       </div>

@@ -7,6 +7,7 @@ import { edit } from '@marionette/core/edit/command'
 import { takeVersion } from '@marionette/core/edit/puppet'
 import { listRevisions, loadRevision, nameRevision, revisionUrl, type RevisionSummary } from '../state/api'
 import { openPuppet, perform, usePuppet } from '../state/document'
+import { noteWentBack } from '../state/saving/autosave'
 import { Button } from '../ui/Button'
 
 export function Versions({ onTaken }: { onTaken: () => void }) {
@@ -78,6 +79,7 @@ function Looked({ id, version, isPresent, onTaken }: LookedProps) {
         openPuppet().id === id &&
         perform([edit(takeVersion, { version: puppet })], `Go back to ${version.name ?? `version ${version.revision}`}`)
       ) {
+        noteWentBack()
         toast('This is how it was. Undo takes you back to where you were.')
         onTaken()
       }

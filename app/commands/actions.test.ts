@@ -16,7 +16,7 @@ const run = (id: string): void => action(id).run(context)
 
 beforeEach(() => {
   went.length = 0
-  openDocument(armPuppet(), 1)
+  openDocument({ puppet: armPuppet(), revision: 1 })
   useSession.setState({ bench: 'parts', panel: null, renaming: null })
   selectNothing()
 })

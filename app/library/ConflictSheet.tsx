@@ -10,8 +10,9 @@ import { renamePuppet } from '@marionette/core/edit/puppet'
 import { drawPicture } from '../send/pictures'
 import { importPuppet, loadPuppet, revisionUrl } from '../state/api'
 import { openPuppet, useDocument } from '../state/document'
-import { forgetKept } from '../state/keep'
-import { openStored } from '../state/opening'
+import { forgetDraft } from '../state/saving/drafts'
+import { openStored } from '../state/saving/opening'
+import { thisTab } from '../state/saving/tab'
 import { Button } from '../ui/Button'
 import { Sheet } from '../ui/Sheet'
 
@@ -31,7 +32,7 @@ export function ConflictSheet() {
     const mine = openPuppet()
     const copy = run({ ...mine, id: freshId('puppet') }, renamePuppet, { name: `${mine.name}, my version`.slice(0, 200) })
     const added = await importPuppet(copy)
-    await forgetKept(mine.id)
+    await forgetDraft(mine.id, await thisTab())
     return added
   }
   const attempt = async (next: (copy: { id: string; name: string }) => Promise<void>): Promise<void> => {

@@ -1,10 +1,10 @@
 /** What concerns the library as a whole: trash, backup, and a backup brought back. */
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { Archive, ArchiveRestore, MoreHorizontal, Trash2 } from 'lucide-react'
+import { Archive, ArchiveRestore, LogOut, MoreHorizontal, Trash2 } from 'lucide-react'
 import { DropdownMenu } from 'radix-ui'
 import { useRef, useState } from 'react'
 import { toast } from 'sonner'
-import { BACKUP_URL, listTrash, restoreLibrary } from '../state/api'
+import { BACKUP_URL, listTrash, readSession, restoreLibrary, signOut } from '../state/api'
 import { IconButton } from '../ui/Button'
 import { MENU, MENU_ITEM } from '../ui/menu'
 import { TrashSheet } from './TrashSheet'
@@ -14,6 +14,7 @@ export function LibraryMenu() {
   const input = useRef<HTMLInputElement>(null)
   const queries = useQueryClient()
   const trash = useQuery({ queryKey: ['trash'], queryFn: listTrash })
+  const session = useQuery({ queryKey: ['session'], queryFn: readSession })
   const bringBack = async (file: File): Promise<void> => {
     try {
       const { added, copied, unchanged } = await restoreLibrary(file)
@@ -46,6 +47,14 @@ export function LibraryMenu() {
             <DropdownMenu.Item className={MENU_ITEM} onSelect={() => input.current?.click()}>
               <ArchiveRestore size={15} /> Bring a backup back
             </DropdownMenu.Item>
+            {session.data?.needed && (
+              <>
+                <DropdownMenu.Separator className="my-1 border-t border-hair" />
+                <DropdownMenu.Item className={MENU_ITEM} onSelect={() => void signOut().then(() => location.reload())}>
+                  <LogOut size={15} /> Sign out
+                </DropdownMenu.Item>
+              </>
+            )}
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>

@@ -117,7 +117,8 @@ export async function importInto(files: readonly File[]): Promise<void> {
 export async function settleSides(id: string, naming: Naming): Promise<void> {
   if (useDocument.getState().puppet?.id === id) return void perform([edit(setNaming, { naming })])
   const { puppet, revision } = await loadPuppet(id)
-  await savePuppet(run(puppet, setNaming, { naming }), revision)
+  const saveId = `sides-${Date.now().toString(36)}`
+  await savePuppet({ puppet: run(puppet, setNaming, { naming }), base: revision, saveId, wentBack: false })
 }
 
 /** Parts and drawings of a file with ids given anew, so that the same drawing can be added twice. */

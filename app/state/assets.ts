@@ -1,7 +1,11 @@
 /** Raster pictures of the open puppet: fetched once by their hash, and sent to the server before what is painted with them. */
 import { useSyncExternalStore } from 'react'
 import type { AssetSource } from '@marionette/render/textures'
-import { fetchAsset, sendAsset } from './api'
+import type { Puppet } from '@marionette/core/document/schema'
+import { assetsOf } from '@marionette/core/document/tree'
+import type { Change } from '@marionette/core/edit/command'
+import type { History } from '@marionette/core/edit/history'
+import { fetchAsset, needAssets, sendAsset } from './api'
 
 const known = new Map<string, Uint8Array>()
 const asked = new Set<string>()
@@ -61,5 +65,35 @@ export async function sendAssets(assets: ReadonlyMap<string, Uint8Array>): Promi
   for (const [hash, bytes] of assets) {
     known.set(hash, bytes)
     await sendAsset(hash, bytes)
+  }
+}
+
+const HASH = /(?<![0-9a-f])[0-9a-f]{64}(?![0-9a-f])/g
+const inChanges = new WeakMap<Change, readonly string[]>()
+
+/** Pictures that a change could bring back. */
+function hashesOf(change: Change): readonly string[] {
+  let known = inChanges.get(change)
+  if (!known) inChanges.set(change, (known = JSON.stringify([change.patches, change.inverse]).match(HASH) ?? []))
+  return known
+}
+
+/** Tells the library which pictures the open puppet needs, those that undo could bring back included; sends those that it lacks. */
+export async function keepNeeded(history: History | null): Promise<void> {
+  if (!history) return
+  const hashes = new Set([...assetsOf(history.puppet), ...history.changes.flatMap(hashesOf)])
+  if (hashes.size === 0) return
+  await needAssets([...hashes])
+    .then((missing) => sendKnown(missing))
+    .catch(() => undefined)
+}
+
+/** Sends those pictures of a puppet that the library lacks, as far as they are here. */
+export const sendMissing = async (puppet: Puppet): Promise<void> => sendKnown(await needAssets([...assetsOf(puppet)]))
+
+async function sendKnown(hashes: readonly string[]): Promise<void> {
+  for (const hash of hashes) {
+    const bytes = known.get(hash)
+    if (bytes) await sendAsset(hash, bytes)
   }
 }

@@ -29,7 +29,7 @@ const entries = (): string[] => useDocument.getState().history!.changes.map((c) 
 
 beforeEach(() => {
   said.errors.length = 0
-  openDocument(armPuppet(), 3)
+  openDocument({ puppet: armPuppet(), revision: 3 })
 })
 
 describe('the open document', () => {

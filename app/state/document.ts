@@ -20,14 +20,9 @@ import {
   type History,
 } from '@marionette/core/edit/history'
 import { toast } from 'sonner'
+import type { SaveState } from './saving/machine'
 
-export type SaveState =
-  | { readonly kind: 'saved'; readonly revision: number }
-  | { readonly kind: 'changed' | 'saving' }
-  | { readonly kind: 'offline' }
-  /** The server answers, but cannot save; it says why. Trying goes on. */
-  | { readonly kind: 'refused'; readonly message: string }
-  | { readonly kind: 'conflict'; readonly revision: number }
+export type { SaveState } from './saving/machine'
 
 interface DocumentState {
   history: History | null
@@ -38,6 +33,11 @@ interface DocumentState {
   /** Revision on which the next save is based. */
   revision: number
   save: SaveState
+  /** Counts documents that were opened: another one is no edit of the one before. */
+  openings: number
+  /** As it was opened: whether it holds edits that the server does not have, and the server's revision in a conflict. */
+  hasUnsent: boolean
+  conflict: number | null
 }
 
 const CLOSED: DocumentState = {
@@ -47,17 +47,30 @@ const CLOSED: DocumentState = {
   gesture: null,
   revision: 0,
   save: { kind: 'saved', revision: 0 },
+  openings: 0,
+  hasUnsent: false,
+  conflict: null,
 }
 
 export const useDocument = create<DocumentState>(() => CLOSED)
 
 const { getState, setState } = useDocument
 
-export function openDocument(puppet: Puppet, revision: number, history: History = startHistory(puppet)): void {
-  setState({ ...CLOSED, history, puppet: history.puppet, revision, save: { kind: 'saved', revision } })
+export interface Opened {
+  readonly puppet: Puppet
+  readonly revision: number
+  readonly history?: History
+  readonly hasUnsent?: boolean
+  readonly conflict?: number | null
 }
 
-export const closeDocument = (): void => setState(CLOSED)
+export function openDocument({ puppet, revision, history = startHistory(puppet), hasUnsent = false, conflict = null }: Opened): void {
+  const save: SaveState =
+    conflict !== null ? { kind: 'conflict', revision: conflict } : hasUnsent ? { kind: 'changed' } : { kind: 'saved', revision }
+  setState((s) => ({ ...CLOSED, history, puppet: history.puppet, revision, save, openings: s.openings + 1, hasUnsent, conflict }))
+}
+
+export const closeDocument = (): void => setState((s) => ({ ...CLOSED, openings: s.openings }))
 
 /** The open puppet. Throws outside an open document, where no tool can be in use. */
 export function openPuppet(): Puppet {

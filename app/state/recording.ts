@@ -140,6 +140,15 @@ function mirrorToTwins(response: Response): void {
     perform([edit(mirrorResponse, { response: response.id, id: freshId('response') })], `${response.name} for its twin`)
 }
 
+/** Goes on with a recording that a page that is gone had begun; tells whether it is still there. */
+export function resumeRecording(recording: Recording): boolean {
+  const now = recorded(openPuppet(), recording)
+  if (!now || doneNow() < recording.since) return false
+  useRecording.setState({ recording, open: recording.response })
+  holdSpeedsOf(now.response, now.stop.at)
+  return true
+}
+
 /** Keeps what was recorded as one entry of the history. */
 export function keepRecording(): void {
   const recording = recordingNow()

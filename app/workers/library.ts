@@ -9,7 +9,8 @@ import type { Naming } from '@marionette/core/document/schema'
 import type { Progress } from '@marionette/formats/layers/import'
 import type { Warning } from '@marionette/formats/warnings'
 import { importPuppet, savePuppet, sendAsset, type PuppetSummary } from '../state/api'
-import { keep } from '../state/keep'
+import { keepDraft } from '../state/saving/drafts'
+import { saveIdOf } from '../state/saving/saveIds'
 import { readFiles } from './reading'
 
 export interface TakenIn {
@@ -38,7 +39,10 @@ export async function takeIn(files: readonly File[], name: string, progress: Pro
   const found = { warnings, heavy: heavyGroups(puppet), sides: puppet.skeleton.length > 0 ? null : sides }
   if (!nesting || nesting.groups.length === 0) return { puppet: stored, ...found }
   const folded = perform(startHistory({ ...puppet, id: stored.id }), [edit(foldGroups, nesting)], foldLabel(nesting.groups.length))
-  const saved = await savePuppet(folded.puppet, stored.revision)
-  await keep(folded, saved.revision, true)
+  const tab = `import${Date.now().toString(36)}`
+  const saved = await savePuppet({ puppet: folded.puppet, base: stored.revision, saveId: saveIdOf(tab, 1, 1), wentBack: false })
+  const { puppet: made, changes, done } = folded
+  // The window that opens it first takes the history up.
+  await keepDraft({ tab, seq: 1, revision: saved.revision, puppet: made, changes, done, confirmed: true, at: Date.now(), recording: null })
   return { puppet: saved, ...found }
 }

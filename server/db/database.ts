@@ -5,7 +5,6 @@
 import { accessSync, constants, mkdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { Mutex } from 'async-mutex'
-import sqlite3 from 'sqlite3'
 import { QueryTypes, Sequelize, type Transaction } from 'sequelize'
 import { SequelizeStorage, Umzug } from 'umzug'
 import { MIGRATIONS } from './migrations'
@@ -14,20 +13,37 @@ import {
   defineTemplates,
   definePuppets,
   defineRevisions,
+  defineThumbnails,
+  defineUses,
   type AssetModel,
   type TemplateModel,
   type PuppetModel,
   type RevisionModel,
+  type ThumbnailModel,
+  type UseModel,
 } from './models'
-import { isDamage, storageMessage } from './problems'
+import { connectionModule } from './connection'
+import { isDamage, isFull, storageMessage } from './problems'
+import { Reserve } from './reserve'
 
 export interface Database {
   readonly puppets: PuppetModel
   readonly revisions: RevisionModel
   readonly assets: AssetModel
   readonly templates: TemplateModel
+  readonly uses: UseModel
+  readonly thumbnails: ThumbnailModel
+  /** Folder that the database lies in, and its file. */
+  readonly folder: string
+  readonly file: string
   /** Runs a write alone, whole or not at all. */
   write<T>(work: (transaction: Transaction) => Promise<T>): Promise<T>
+  /** Runs a write that makes room: on a full disk it gets what is kept in reserve for it. */
+  free<T>(work: (transaction: Transaction) => Promise<T>): Promise<T>
+  /** Runs work of another connection while nothing is written here. */
+  alone<T>(work: () => Promise<T>): Promise<T>
+  /** Settings of the connections that are open, for tests: each has its own. */
+  query<T extends object>(sql: string, transaction?: Transaction): Promise<T[]>
   /** Runs first in every write, on its connection: lets tests fill the disk. */
   beforeWrite: ((query: (sql: string) => Promise<Record<string, unknown>>) => Promise<void>) | null
   close(): Promise<void>
@@ -42,36 +58,47 @@ export class LibraryError extends Error {}
 export async function openDatabase(folder: string): Promise<Database> {
   makeFolder(folder)
   const file = join(folder, DATABASE_FILE)
-  const sequelize = new Sequelize({ dialect: 'sqlite', storage: file, logging: false })
+  const sequelize = new Sequelize({ dialect: 'sqlite', dialectModule: connectionModule, storage: file, logging: false })
   try {
     await prepare(sequelize)
   } catch (error) {
     await sequelize.close().catch(() => undefined)
     throw asLibraryError(error, folder)
   }
-  return databaseOf(sequelize)
+  const database = databaseOf(sequelize, folder)
+  new Reserve(folder).fill()
+  return database
 }
 
-/** Opens a damaged file for reading what is left of it, without checking or changing anything. */
-export function openDamaged(folder: string): Database {
-  return databaseOf(
-    new Sequelize({
-      dialect: 'sqlite',
-      storage: join(folder, DATABASE_FILE),
-      logging: false,
-      dialectOptions: { mode: sqlite3.OPEN_READONLY },
-    }),
-  )
-}
-
-function databaseOf(sequelize: Sequelize): Database {
+function databaseOf(sequelize: Sequelize, folder: string): Database {
   const mutex = new Mutex()
+  const reserve = new Reserve(folder)
   const database: Database = {
     puppets: definePuppets(sequelize),
     revisions: defineRevisions(sequelize),
     assets: defineAssets(sequelize),
     templates: defineTemplates(sequelize),
+    uses: defineUses(sequelize),
+    thumbnails: defineThumbnails(sequelize),
+    folder,
+    file: join(folder, DATABASE_FILE),
     beforeWrite: null,
+    alone: (work) => mutex.runExclusive(work),
+    query: <T extends object>(sql: string, transaction?: Transaction) =>
+      sequelize.query<T>(sql, { type: QueryTypes.SELECT, ...(transaction && { transaction }) }),
+    free: async (work) => {
+      try {
+        return await database.write(work)
+      } catch (error) {
+        if (!isFull(error) || !reserve.open()) throw error
+        try {
+          return await database.write(work)
+        } finally {
+          await mutex.runExclusive(() => sequelize.query('PRAGMA wal_checkpoint(TRUNCATE)')).catch(() => undefined)
+          reserve.fill()
+        }
+      }
+    },
     write: (work) =>
       mutex.runExclusive(() =>
         sequelize.transaction(async (transaction) => {
@@ -102,8 +129,6 @@ async function prepare(sequelize: Sequelize): Promise<void> {
   const [check] = await sequelize.query<{ quick_check: string }>('PRAGMA quick_check(1)', { type: QueryTypes.SELECT })
   if (check?.quick_check !== 'ok') throw new Damage()
   await sequelize.query('PRAGMA journal_mode = WAL')
-  await sequelize.query('PRAGMA synchronous = FULL')
-  await sequelize.query('PRAGMA foreign_keys = ON')
   const umzug = new Umzug({
     migrations: MIGRATIONS.map(({ name, up }) => ({ name, up: () => up(sequelize.getQueryInterface()) })),
     storage: new SequelizeStorage({ sequelize }),

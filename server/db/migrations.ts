@@ -1,5 +1,10 @@
 /** Steps that bring the tables up to date, in order; a step is never changed once it was released. */
-import { DataTypes, type QueryInterface } from 'sequelize'
+import { promisify } from 'node:util'
+import { inflateRaw } from 'node:zlib'
+import { DataTypes, QueryTypes, type QueryInterface } from 'sequelize'
+import { hashesIn } from '../assetUse'
+
+const inflate = promisify(inflateRaw)
 
 interface Migration {
   readonly name: string
@@ -51,4 +56,39 @@ export const MIGRATIONS: readonly Migration[] = [
         createdAt: { type: DataTypes.DATE, allowNull: false },
       }),
   },
+  {
+    name: '004-pictures-in-use-and-repeated-saves',
+    up: async (tables) => {
+      await tables.addColumn('revisions', 'saveId', { type: DataTypes.STRING, allowNull: true })
+      await tables.addColumn('revisions', 'pinned', { type: DataTypes.STRING, allowNull: true })
+      await tables.addColumn('assets', 'neededAt', { type: DataTypes.DATE, allowNull: true })
+      await tables.createTable('revision_assets', {
+        puppetId: { type: DataTypes.STRING, primaryKey: true },
+        revision: { type: DataTypes.INTEGER, primaryKey: true },
+        hash: { type: DataTypes.STRING, primaryKey: true },
+      })
+      await tables.addIndex('revision_assets', ['hash'])
+      await tables.createTable('thumbnails', {
+        key: { type: DataTypes.STRING, primaryKey: true },
+        png: { type: DataTypes.BLOB, allowNull: true },
+        createdAt: { type: DataTypes.DATE, allowNull: false },
+      })
+      await noteUses(tables)
+    },
+  },
 ]
+
+/** Notes which pictures the versions need that were there before this was noted with each save. */
+async function noteUses({ sequelize }: QueryInterface): Promise<void> {
+  const rows = await sequelize.query<{ puppetId: string; revision: number }>('SELECT puppetId, revision FROM revisions', {
+    type: QueryTypes.SELECT,
+  })
+  for (const { puppetId, revision } of rows) {
+    const [row] = await sequelize.query<{ document: Buffer }>('SELECT document FROM revisions WHERE puppetId = ? AND revision = ?', {
+      type: QueryTypes.SELECT,
+      replacements: [puppetId, revision],
+    })
+    for (const hash of hashesIn((await inflate(row!.document)).toString('utf8')))
+      await sequelize.query('INSERT OR IGNORE INTO revision_assets VALUES (?, ?, ?)', { replacements: [puppetId, revision, hash] })
+  }
+}

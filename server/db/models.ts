@@ -51,6 +51,10 @@ export interface RevisionRow extends Model<InferAttributes<RevisionRow>, InferCr
   name: string | null
   /** Canonical JSON of the puppet, deflated. */
   document: Buffer
+  /** What the page called the save that made it, so that the same one sent again is recognised. */
+  saveId: CreationOptional<string | null>
+  /** Why it is never thinned out although nobody named it: it was the last before a pause, a conflict or going back. */
+  pinned: CreationOptional<string | null>
   createdAt: CreationOptional<Date>
 }
 
@@ -64,6 +68,8 @@ export const defineRevisions = (sequelize: Sequelize): RevisionModel =>
       revision: { type: DataTypes.INTEGER, primaryKey: true },
       name: DataTypes.STRING,
       document: DataTypes.BLOB,
+      saveId: DataTypes.STRING,
+      pinned: DataTypes.STRING,
       createdAt: DataTypes.DATE,
     },
     { tableName: 'revisions', timestamps: true, updatedAt: false },
@@ -74,6 +80,8 @@ export interface AssetRow extends Model<InferAttributes<AssetRow>, InferCreation
   hash: string
   type: string
   bytes: Buffer
+  /** When a page said last that it needs it. */
+  neededAt: CreationOptional<Date | null>
   createdAt: CreationOptional<Date>
 }
 
@@ -82,7 +90,13 @@ export type AssetModel = ModelStatic<AssetRow>
 export const defineAssets = (sequelize: Sequelize): AssetModel =>
   sequelize.define<AssetRow>(
     'asset',
-    { hash: { type: DataTypes.STRING, primaryKey: true }, type: DataTypes.STRING, bytes: DataTypes.BLOB, createdAt: DataTypes.DATE },
+    {
+      hash: { type: DataTypes.STRING, primaryKey: true },
+      type: DataTypes.STRING,
+      bytes: DataTypes.BLOB,
+      neededAt: DataTypes.DATE,
+      createdAt: DataTypes.DATE,
+    },
     { tableName: 'assets', timestamps: true, updatedAt: false },
   )
 
@@ -101,4 +115,41 @@ export const defineTemplates = (sequelize: Sequelize): TemplateModel =>
     'template',
     { id: { type: DataTypes.STRING, primaryKey: true }, name: DataTypes.STRING, document: DataTypes.TEXT, createdAt: DataTypes.DATE },
     { tableName: 'templates', timestamps: true, updatedAt: false },
+  )
+
+/** A picture that a version of a puppet is painted with. */
+export interface UseRow extends Model<InferAttributes<UseRow>, InferCreationAttributes<UseRow>> {
+  puppetId: string
+  revision: number
+  hash: string
+}
+
+export type UseModel = ModelStatic<UseRow>
+
+export const defineUses = (sequelize: Sequelize): UseModel =>
+  sequelize.define<UseRow>(
+    'use',
+    {
+      puppetId: { type: DataTypes.STRING, primaryKey: true },
+      revision: { type: DataTypes.INTEGER, primaryKey: true },
+      hash: { type: DataTypes.STRING, primaryKey: true },
+    },
+    { tableName: 'revision_assets', timestamps: false },
+  )
+
+export interface ThumbnailRow extends Model<InferAttributes<ThumbnailRow>, InferCreationAttributes<ThumbnailRow>> {
+  /** Hash of the document that it shows. */
+  key: string
+  /** Null where it could not be drawn. */
+  png: Buffer | null
+  createdAt: CreationOptional<Date>
+}
+
+export type ThumbnailModel = ModelStatic<ThumbnailRow>
+
+export const defineThumbnails = (sequelize: Sequelize): ThumbnailModel =>
+  sequelize.define<ThumbnailRow>(
+    'thumbnail',
+    { key: { type: DataTypes.STRING, primaryKey: true }, png: DataTypes.BLOB, createdAt: DataTypes.DATE },
+    { tableName: 'thumbnails', timestamps: true, updatedAt: false },
   )

@@ -78,3 +78,4 @@ export function storageProblem(error: unknown): Problem | null {
 
 export const storageMessage = (error: unknown): string | null => storageProblem(error)?.message ?? null
 export const isDamage = (error: unknown): boolean => storageProblem(error)?.code === 'storage.damaged'
+export const isFull = (error: unknown): boolean => storageProblem(error)?.code === 'storage.full'

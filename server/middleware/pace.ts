@@ -7,7 +7,7 @@ import { ApiError } from '../errors'
 const SECONDS = 10
 
 /** Whoever asks; requests that come without a connection, as in tests, count as one. */
-function addressOf(c: Context): string {
+export function addressOf(c: Context): string {
   try {
     return getConnInfo(c).remote.address ?? 'unknown'
   } catch {

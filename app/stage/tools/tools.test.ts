@@ -63,7 +63,7 @@ function rigged(): Puppet {
 const RIGGED = rigged()
 
 const open = (bench: BenchId, puppet = RIGGED): void => {
-  openDocument(puppet, 1)
+  openDocument({ puppet: puppet, revision: 1 })
   useSession.setState({ bench })
   selectNothing()
 }

@@ -4,46 +4,53 @@ import { edit } from '@marionette/core/edit/command'
 import { setNote } from '@marionette/core/edit/puppet'
 import { armPuppet } from '@marionette/core/test/puppets'
 import { startAutosave } from './autosave'
-import { closeDocument, openPuppet, perform, undo, useDocument } from './document'
+import { closeDocument, openPuppet, perform, undo, useDocument } from '../document'
 import { openStored } from './opening'
+import { thisTab } from './tab'
 
 /** A server that is scripted, and the browser's own keeping. */
 const world = vi.hoisted(() => ({
-  stored: null as unknown as { puppet: unknown; revision: number },
+  stored: null as unknown as { puppet: unknown; revision: number; saveId?: string | null },
+  isFull: false,
   answers: [] as (Error | 'ok')[],
   saves: [] as number[],
   kept: new Map<string, unknown>(),
 }))
 
-vi.mock('./api', () => {
+vi.mock('../api', () => {
   class RequestError extends Error {
     constructor(
       readonly status: number,
       message: string,
       readonly revision: number | null = null,
+      readonly saveId: string | null = null,
     ) {
       super(message)
     }
   }
   return {
     RequestError,
-    loadPuppet: async () => world.stored,
-    savePuppet: async (puppet: unknown, revision: number) => {
-      world.saves.push(revision)
+    needAssets: async () => [],
+    loadPuppet: async () => ({ saveId: null, ...world.stored }),
+    savePuppet: async ({ puppet, base, saveId }: { puppet: unknown; base: number; saveId: string }) => {
+      world.saves.push(base)
       const answer = world.answers.shift() ?? 'ok'
       if (answer !== 'ok') throw answer
-      world.stored = { puppet, revision: revision + 1 }
-      return { revision: revision + 1 }
+      world.stored = { puppet, revision: base + 1, saveId }
+      return { revision: base + 1 }
     },
   }
 })
 vi.mock('idb-keyval', () => ({
-  get: async (key: string) => world.kept.get(key),
-  set: async (key: string, value: unknown) => void world.kept.set(key, structuredClone(value)),
+  entries: async () => [...world.kept.entries()],
+  set: async (key: string, value: unknown) => {
+    if (world.isFull) throw new DOMException('full', 'QuotaExceededError')
+    world.kept.set(key, structuredClone(value))
+  },
   del: async (key: string) => void world.kept.delete(key),
 }))
 
-const { RequestError } = await import('./api')
+const { RequestError } = await import('../api')
 const note = (text: string): boolean => perform([edit(setNote, { note: text })])
 const state = () => useDocument.getState().save
 /** Lets a moment pass, and everything that waits for it. */
@@ -56,9 +63,10 @@ beforeEach(async () => {
   world.stored = { puppet: armPuppet(), revision: 1 }
   world.answers = []
   world.saves = []
+  world.isFull = false
   world.kept.clear()
   await openStored('arm')
-  stop = startAutosave()
+  stop = startAutosave(await thisTab())
 })
 
 afterEach(async () => {
@@ -151,7 +159,7 @@ describe('opening', () => {
     expect((await openStored('arm')).kind).toBe('recovered')
     expect(openPuppet().note).toBe('lost?')
     world.answers = []
-    stop = startAutosave()
+    stop = startAutosave(await thisTab())
     await pass(1000)
     expect((world.stored.puppet as Puppet).note).toBe('lost?')
   })
