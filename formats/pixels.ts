@@ -16,14 +16,21 @@ export interface PixelBox {
 
 /** Largest side of a picture and of a canvas that is read, px. */
 export const LARGEST_SIDE = 16384
-/** Most pixels of one picture. */
-export const MOST_PIXELS = 128 * 1024 * 1024
+/** Most pixels of one picture: as many as fit into memory with what is made of them. */
+export const MOST_PIXELS = 64 * 1024 * 1024
+
+/** Throws FormatError where the size of a canvas is none, or longer than can be worked with: it needs no memory of its own. */
+export function checkCanvas(what: string, width: number, height: number): void {
+  if (!(Number.isInteger(width) && Number.isInteger(height) && width > 0 && height > 0))
+    throw new FormatError(`${what} has no size that makes sense (${width} by ${height}).`)
+  if (width > LARGEST_SIDE || height > LARGEST_SIDE)
+    throw new FormatError(`${what} is ${width} by ${height} pixels; the limit is ${LARGEST_SIDE} on a side.`)
+}
 
 /** Throws FormatError where a size is none, or more than can be worked with. `what` begins the sentence. */
 export function checkSize(what: string, width: number, height: number): void {
-  if (!(Number.isInteger(width) && Number.isInteger(height) && width > 0 && height > 0))
-    throw new FormatError(`${what} has no size that makes sense (${width} by ${height}).`)
-  if (width > LARGEST_SIDE || height > LARGEST_SIDE || width * height > MOST_PIXELS)
+  checkCanvas(what, width, height)
+  if (width * height > MOST_PIXELS)
     throw new FormatError(
       `${what} is ${width} by ${height} pixels; the limit is ${LARGEST_SIDE} on a side and ${MOST_PIXELS >> 20} million in all.`,
     )

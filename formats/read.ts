@@ -1,6 +1,7 @@
 /** Any file that can become a puppet. */
 import { freshId, type IdSource } from '@marionette/core/document/ids'
 import type { Puppet } from '@marionette/core/document/schema'
+import { EditError } from '@marionette/core/edit/command'
 import { readArchiveFrom } from './archive/archive'
 import { baseOf, stemOf, type NamedFile } from './fileNames'
 import { importLayers, type Progress } from './layers/import'
@@ -31,6 +32,16 @@ export interface ReadOptions {
 
 /** Reads a file by what is in it, not by its name. Throws FormatError with one sentence. */
 export function readPuppetFile(bytes: Uint8Array, fileName: string, options: ReadOptions = {}): ReadPuppet {
+  try {
+    return readAny(bytes, fileName, options)
+  } catch (error) {
+    // What a file holds may be well-formed and yet no puppet that holds together.
+    if (error instanceof EditError) throw new FormatError(`The file cannot be made a puppet. ${error.message}`)
+    throw error
+  }
+}
+
+function readAny(bytes: Uint8Array, fileName: string, options: ReadOptions): ReadPuppet {
   const { ids = freshId } = options
   if (bytes.length === 0) throw new FormatError('The file is empty.')
   if (isZip(bytes)) {

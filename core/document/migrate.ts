@@ -5,6 +5,7 @@
 import { parsePuppet, PuppetError } from './invariants'
 import { freeBone } from './new'
 import { CURRENT_VERSION, type Puppet } from './schema'
+import { MOST_POSED } from './soundness/trees'
 import { withUniqueIds } from './uniqueIds'
 
 export type Migration = (raw: Record<string, unknown>) => Record<string, unknown>
@@ -149,6 +150,10 @@ export function readPuppet(data: unknown, migrations: Readonly<Record<number, Mi
   if (raw['format'] !== 'eager-marionette/puppet') {
     throw new PuppetError([{ path: 'puppet.json', message: 'is not marked as a puppet of this program' }])
   }
+  const { pose } = raw
+  // Counted before anything goes through them.
+  if (typeof pose === 'object' && pose !== null && Object.keys(pose).length > MOST_POSED)
+    throw new PuppetError([{ path: 'pose', message: `has more than ${MOST_POSED} values` }])
   return parsePuppet(migrated(raw, migrations))
 }
 

@@ -35,7 +35,7 @@ export function writeArchive(puppet: Puppet, assets: Assets = new Map(), thumbna
 }
 
 /** Largest puppet.json that is unpacked, and largest sum of assets, against archives that blow up. */
-const LARGEST_DOCUMENT = 256 * 1024 * 1024
+const LARGEST_DOCUMENT = 96 * 1024 * 1024
 const LARGEST_ASSETS = 512 * 1024 * 1024
 
 /** Reads an archive. Throws FormatError with one sentence. */

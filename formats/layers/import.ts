@@ -9,7 +9,7 @@ import { setGuides } from '@marionette/core/edit/puppet'
 import { IDENTITY } from '@marionette/core/geometry/affine'
 import { assetHash } from '../assets'
 import { withSources } from '../sources'
-import { alphaOf, checkSize, cropped, encodePng, opaqueBox, type Pixels } from '../pixels'
+import { alphaOf, checkCanvas, cropped, encodePng, opaqueBox, type Pixels } from '../pixels'
 import type { Warning } from '../warnings'
 import { cleanName, type GroupLayer, type Layer, type LayeredFile, type LayerMask, type PixelLayer } from './layers'
 
@@ -30,7 +30,7 @@ export type Progress = (done: number, what: string) => void
  * Throws FormatError where a layer is damaged; nothing is half read.
  */
 export function importLayers(layered: LayeredFile, name: string, file: string, ids: IdSource, progress: Progress = () => {}): LayerImport {
-  checkSize('The canvas', layered.width, layered.height)
+  checkCanvas('The canvas', layered.width, layered.height)
   const empty = newPuppet(ids('puppet'), cleanName(name, 'Untitled'), { width: layered.width, height: layered.height })
   const reader = new LayerReader(ids, countOf(layered.layers), progress)
   reader.children(layered.layers, null)

@@ -1,7 +1,7 @@
 /** OpenRaster 0.0.6: a zip of PNG layers with `stack.xml`, which lists them from top to bottom. */
 import { BlendMode } from '@marionette/core/document/schema'
 import { checkCount, cleanName, DEEPEST, nameWarnings, type Layer, type LayeredFile, type PixelLayer } from '../layers/layers'
-import { checkSize, decodePng, isPlainPng, MOST_PIXELS } from '../pixels'
+import { checkCanvas, decodePng, isPlainPng, MOST_PIXELS } from '../pixels'
 import { parseTree, type SvgElement } from '../svg/tree'
 import { decodeText } from '../text'
 import { FormatError, type Warning } from '../warnings'
@@ -20,7 +20,7 @@ export function readOpenRaster(zip: Zip): LayeredFile {
   const image = parseTree(decodeText(source), { elements: 100_000, depth: DEEPEST + 4 })
   if (image.name !== 'image') throw new FormatError(`stack.xml should begin with <image>, but begins with <${image.name.slice(0, 60)}>.`)
   const [width, height] = [Number(image.attributes['w']), Number(image.attributes['h'])]
-  checkSize('The canvas', width, height)
+  checkCanvas('The canvas', width, height)
   const stack = image.children.find((c) => c.name === 'stack')
   if (!stack) throw new FormatError('stack.xml lists no layers: it has no <stack>.')
   const reader = new StackReader(zip)

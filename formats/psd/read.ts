@@ -11,7 +11,7 @@ import {
 } from 'ag-psd'
 import { BlendMode, type Guide } from '@marionette/core/document/schema'
 import { checkCount, cleanName, DEEPEST, nameWarnings, type Layer, type LayeredFile, type LayerMask } from '../layers/layers'
-import { checkSize, type Pixels } from '../pixels'
+import { checkCanvas, checkSize, type Pixels } from '../pixels'
 import { FormatError, type Warning } from '../warnings'
 import { withMendedModes } from './mend'
 
@@ -52,7 +52,7 @@ function checkHeader(bytes: Uint8Array): void {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
   const mode = view.getUint16(24)
   const depth = view.getUint16(22)
-  checkSize('The canvas of the PSD file', view.getUint32(18), view.getUint32(14))
+  checkCanvas('The canvas of the PSD file', view.getUint32(18), view.getUint32(14))
   if (MODES[mode])
     throw new FormatError(`The PSD file is in ${MODES[mode]} colours, whose look on screen depends on a printer; save it as RGB.`)
   if (depth === 32) throw new FormatError('The PSD file has 32 bits for each colour; save it with 8 or 16.')

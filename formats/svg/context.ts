@@ -8,7 +8,7 @@ import { FormatError, type Warning } from '../warnings'
 import { parseLength, parseTransform } from './numbers'
 import { Cascade, inheritable, INITIAL_STYLE, type Style } from './style'
 import { readStyleSheet } from './stylesheet'
-import { elementsById, placeOf, type SvgElement } from './tree'
+import { countOf, elementsById, placeOf, type SvgElement } from './tree'
 
 /** What percentages are of. */
 export interface ViewSize {
@@ -26,8 +26,8 @@ export interface Scope {
   readonly area: boolean
 }
 
-/** Elements that may be read in all, repetitions included. */
-const MOST_ELEMENTS = 300_000
+/** How often pieces may be repeated besides the elements that a drawing has. */
+const MOST_REPEATED = 30_000
 const MOST_WARNINGS = 500
 
 export class Context {
@@ -44,6 +44,7 @@ export class Context {
   private readonly found: Warning[] = []
   private unlisted = 0
   private spent = 0
+  private readonly allowed: number
   private readonly byId: ReadonlyMap<string, SvgElement>
   private readonly following = new Set<SvgElement>()
   private readonly placeStyles = new WeakMap<SvgElement, Style>()
@@ -54,6 +55,7 @@ export class Context {
     readonly ids: IdSource,
   ) {
     this.byId = elementsById(root)
+    this.allowed = MOST_REPEATED + countOf(root)
     const sheet = readStyleSheet(root)
     this.cascade = new Cascade(sheet)
     for (const { element, message } of sheet.problems) this.warn('svg.style', element, message)
@@ -72,7 +74,7 @@ export class Context {
 
   /** Counts an element that is read. Throws FormatError where repetitions go beyond all bounds. */
   spend(): void {
-    if (++this.spent > MOST_ELEMENTS) throw new FormatError(`The drawing repeats its pieces more than ${MOST_ELEMENTS} times.`)
+    if (++this.spent > this.allowed) throw new FormatError(`The drawing repeats its pieces more than ${MOST_REPEATED} times.`)
   }
 
   /** Computed style; what cannot be drawn as meant is listed, once for each element. */

@@ -1,4 +1,5 @@
 /** Filters of SVG and CSS as effects of parts. */
+import { costOfEffect, MOST_STEPS } from '@marionette/core/document/soundness/costs'
 import type { Effect, EffectInput, EffectStep } from '@marionette/core/document/schema'
 import type { Bounds } from '@marionette/core/geometry/bounds'
 import type { Context, Scope } from './context'
@@ -55,7 +56,10 @@ export function effectOf(context: Context, element: SvgElement, style: Style, sc
   if (written === 'none') return null
   if (!written.startsWith('url(')) return functionEffect(context, element, style, written)
   const filter = context.reference(element, 'filter', written, 'filter')
-  return filter && elementEffect(context, filter, scope, box)
+  const effect = filter && elementEffect(context, filter, scope, box)
+  if (!effect || costOfEffect(effect) <= MOST_STEPS) return effect
+  context.warn('svg.filter', element, 'its filter uses its own steps so often that it cannot be painted, and was left out')
+  return null
 }
 
 /** Filter functions of CSS, e.g. `blur(2px) saturate(50%)`. They work on colour values as they are stored. */

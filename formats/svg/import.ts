@@ -4,7 +4,8 @@
  */
 import { newPuppet } from '@marionette/core/document/new'
 import { sequentialIds, type IdSource } from '@marionette/core/document/ids'
-import type { Affine, Puppet } from '@marionette/core/document/schema'
+import type { Affine, Part, Puppet } from '@marionette/core/document/schema'
+import { DEEPEST_PART } from '@marionette/core/document/soundness/trees'
 import { run } from '@marionette/core/edit/command'
 import { foldGroups, pointlessGroups } from '@marionette/core/edit/nesting'
 import { addArtwork, setHome } from '@marionette/core/edit/parts'
@@ -58,9 +59,20 @@ export function importSvg(source: string, name: string, ids: IdSource = sequenti
   const placed = run(empty, setHome, { part: empty.root, home: placementOf(place, { x: 0, y: 0 }) })
   const { parts, drawings, warnings, assets } = context
   if (parts.length === 0) return { puppet: placed, nesting: { groups: [], named: [] }, warnings: [...warnings, EMPTY], assets }
+  checkDepth(parts)
   const puppet = withSources(run(placed, addArtwork, { parent: placed.root, parts, drawings: [...drawings.values()] }), file)
   const nesting = { groups: pointlessGroups(puppet, context.named), named: [...context.named] }
   return { puppet, nesting, warnings, assets }
+}
+
+/** Throws FormatError where parts lie in groups deeper than a puppet has them. Parts stand behind those that they are in. */
+function checkDepth(parts: readonly Part[]): void {
+  const depths = new Map<string, number>()
+  for (const { id, parent } of parts) {
+    const depth = 2 + (parent === null ? 0 : (depths.get(parent) ?? 0))
+    if (depth > DEEPEST_PART) throw new FormatError(`The drawing has groups in groups more than ${DEEPEST_PART} levels deep.`)
+    depths.set(id, depth - 1)
+  }
 }
 
 const EMPTY: Warning = { code: 'svg.empty', place: 'the whole file', message: 'there is nothing in it that can be shown' }

@@ -1,6 +1,6 @@
 /** Style sheets: which declarations apply to an element, in the order of the cascade. */
 import { compile } from 'css-select'
-import { findAll, generate, parse, walk, type Atrule, type Declaration, type Rule } from 'css-tree'
+import { findAll, generate, parse, walk, type Atrule, type Declaration, type Rule, type Selector } from 'css-tree'
 import type { SvgElement } from './tree'
 
 export interface Declared {
@@ -11,6 +11,8 @@ export interface Declared {
 
 interface SheetRule {
   readonly matches: (element: SvgElement) => boolean
+  /** What an element must have for the rule to match: `#id`, `.class`, the same of one above it, a name, or `*` for any. */
+  readonly key: string
   readonly specificity: number
   readonly declarations: readonly Declared[]
 }
@@ -66,10 +68,60 @@ export function readStyleSheet(root: SvgElement): StyleSheet {
   }
   // A stable sort: rules of equal weight keep their order.
   rules.sort((a, b) => a.specificity - b.specificity)
+  const byKey = indexOf(rules)
   return {
-    declarationsFor: (element) => (rules.length === 0 ? [] : rules.flatMap((r) => (r.matches(element) ? r.declarations : []))),
+    declarationsFor: (element) =>
+      rules.length === 0 ? [] : candidates(byKey, element).flatMap((r) => (r.matches(element) ? r.declarations : [])),
     problems,
   }
+}
+
+interface Placed extends SheetRule {
+  readonly place: number
+}
+
+/** Rules by what they ask of the element itself, so that each element is tried against those alone that may match. */
+function indexOf(rules: readonly SheetRule[]): ReadonlyMap<string, readonly Placed[]> {
+  const out = new Map<string, Placed[]>()
+  rules.forEach((rule, place) => {
+    const list = out.get(rule.key) ?? []
+    out.set(rule.key, list)
+    list.push({ ...rule, place })
+  })
+  return out
+}
+
+/** Ids and classes of an element, as keys. */
+const marksOf = ({ attributes }: SvgElement): string[] => {
+  const classes = (attributes['class'] ?? '').split(/\s+/).filter(Boolean)
+  return [...(attributes['id'] ? [`#${attributes['id']}`] : []), ...classes.map((c) => `.${c}`)]
+}
+
+/** A key that asks for something of an element above. */
+const above = (key: string): string => `^${key}`
+
+/** Rules that may match an element, in the order of the cascade. */
+function candidates(byKey: ReadonlyMap<string, readonly Placed[]>, element: SvgElement): Placed[] {
+  const keys = new Set(['*', element.name, ...marksOf(element)])
+  for (let at = element.parent; at; at = at.parent) for (const key of marksOf(at)) keys.add(above(key))
+  return [...keys].flatMap((key) => byKey.get(key) ?? []).sort((a, b) => a.place - b.place)
+}
+
+/** What a selector asks for most narrowly: an id or a class of the element, else one of an element above it, else its name. */
+function keyOf(selector: Selector): string {
+  let own = { mark: '', name: '' }
+  let higher = ''
+  selector.children.forEach((node) => {
+    if (node.type === 'Combinator') {
+      const isAbove = node.name === ' ' || node.name === '>'
+      // What stands beside an element says nothing of what is above it.
+      higher = isAbove ? own.mark || higher : ''
+      own = { mark: '', name: '' }
+    } else if (node.type === 'IdSelector') own.mark = `#${node.name}`
+    else if (node.type === 'ClassSelector' && !own.mark.startsWith('#')) own.mark = `.${node.name}`
+    else if (node.type === 'TypeSelector' && node.name !== '*') own.name = node.name
+  })
+  return own.mark || (higher && above(higher)) || own.name || '*'
 }
 
 function styleElements(root: SvgElement): SvgElement[] {
@@ -108,9 +160,10 @@ function addRule(rule: Rule, rules: SheetRule[], warn: (message: string) => void
   if (rule.prelude.type !== 'SelectorList') return warn(`the selector "${generate(rule.prelude).slice(0, 60)}" cannot be read`)
   rule.prelude.children.forEach((selector) => {
     const text = generate(selector)
+    if (selector.type !== 'Selector') return
     try {
       const matches = compile<SvgElement, SvgElement>(text, { adapter: ADAPTER, xmlMode: true, cacheResults: false })
-      rules.push({ matches, specificity: specificityOf(selector), declarations })
+      rules.push({ matches, key: keyOf(selector), specificity: specificityOf(selector), declarations })
     } catch {
       warn(`the selector "${text.slice(0, 60)}" is not understood`)
     }

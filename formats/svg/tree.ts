@@ -92,3 +92,14 @@ export function elementsById(root: SvgElement): Map<string, SvgElement> {
   }
   return out
 }
+
+/** How many elements there are from one on. */
+export function countOf(root: SvgElement): number {
+  let count = 0
+  const stack = [root]
+  while (stack.length > 0) {
+    count++
+    for (const child of stack.pop()!.children) stack.push(child)
+  }
+  return count
+}

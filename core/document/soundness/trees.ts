@@ -3,7 +3,7 @@ import type { Puppet } from '../schema'
 import type { Problem } from './problem'
 
 /** How deep parts may lie in groups: far more than anyone needs, and far less than breaks a walk. */
-export const DEEPEST_PART = 256
+export const DEEPEST_PART = 1024
 /** How many bones may hang one from the other. */
 export const DEEPEST_BONE = 1000
 /** Channels that a pose may hold. */
