@@ -13,6 +13,16 @@ export default defineConfig({
       },
       {
         test: {
+          name: 'long',
+          include: ['{core,formats,server}/**/*.long.ts'],
+          environment: 'node',
+          testTimeout: 1_800_000,
+          hookTimeout: 120_000,
+          fileParallelism: false,
+        },
+      },
+      {
+        test: {
           name: 'browser',
           include: ['e2e/**/*.test.ts'],
           globalSetup: 'e2e/seed.ts',

@@ -1,5 +1,6 @@
 /** The strip along the top: identity and save state, the benches on their cord, history, search and theme. */
 import { ChevronLeft, History, Moon, Redo2, Search, Sun, Undo2 } from 'lucide-react'
+import { useEffect } from 'react'
 import { Link } from 'react-router'
 import { useShallow } from 'zustand/react/shallow'
 import { openPuppet, redo, undo, useCanRedo, useCanUndo, useDocument, usePuppet, type SaveState } from '../state/document'
@@ -38,12 +39,14 @@ function SaveWords({ save, text }: { save: SaveState; text: string }) {
   )
 }
 
-/** The archive's writer is asked for when it is needed: usually the library keeps everything. */
-const takeWorkOut = async (): Promise<void> => (await import('../send/archiveFile')).saveAsFile(openPuppet())
+/** The archive's writer. It is fetched once the puppet is open: when it is needed, the server that has it is away. */
+const archiveFile = () => import('../send/archiveFile')
+const takeWorkOut = async (): Promise<void> => (await archiveFile()).saveAsFile(openPuppet())
 
 function Identity() {
   const name = usePuppet((p) => p.name)
   const save = useDocument((s) => s.save)
+  useEffect(() => void archiveFile().catch(() => undefined), [])
   const { text, dot } = SAVE_WORDS[save.kind]
   return (
     <div className="flex w-[292px] items-center gap-3 max-[1150px]:w-auto">

@@ -4,7 +4,7 @@
  */
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
-import { happen, isSaved, LATEST, opened, told, toDo, type Saving, type Sent } from './machine'
+import { happen, isAtRisk, isSaved, LATEST, opened, told, toDo, type Saving, type Sent } from './machine'
 
 interface Request extends Sent {
   readonly page: number
@@ -214,6 +214,31 @@ describe('saving, in every order of edit, keep, send, answer, failure and reload
     }
     expect(world.now - last).toBeLessThanOrEqual(LATEST + 1000)
     expect(world.server.revision).toBeGreaterThan(20)
+  })
+})
+
+describe('a browser that can keep nothing', () => {
+  test('is not asked again and again for the same state, but for every other', () => {
+    const world = new World()
+    world.edit()
+    world.keep(false)
+    world.pass(1)
+    expect(world.keepings).toHaveLength(0)
+    expect(isAtRisk(world.saving)).toBe(true)
+    world.edit()
+    expect(world.keepings).toHaveLength(1)
+    world.keep(true)
+    expect(isAtRisk(world.saving)).toBe(false)
+  })
+
+  test('does not keep what is edited from the server', () => {
+    const world = new World()
+    world.edit()
+    world.keep(false)
+    world.pass(1000)
+    world.deliver(0, false)
+    world.answer(0, false)
+    expect(told(world.saving).kind).toBe('saved')
   })
 })
 

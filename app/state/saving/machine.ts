@@ -47,6 +47,8 @@ export interface Saving {
   readonly kept: Mark | undefined
   readonly keeping: { readonly mark: Mark } | null
   readonly keepFails: boolean
+  /** What it could not keep: it is not tried again before there is something else. */
+  readonly notKept: Mark | undefined
 }
 
 export type Happening =
@@ -75,7 +77,7 @@ export const opened = (present: Mark, saved: Mark | undefined, base: number, now
   firstEdit: saved === present ? null : now,
   lastEdit: now,
   ...{ notBefore: 0, failures: 0, trouble: null, conflict: null },
-  ...{ kept: undefined, keeping: null, keepFails: false },
+  ...{ kept: undefined, keeping: null, keepFails: false, notKept: undefined },
 })
 
 export const isSaved = ({ present, saved }: Saving): boolean => saved !== undefined && present === saved
@@ -102,7 +104,9 @@ export function happen(s: Saving, what: Happening, now: number): Saving {
       return what.online && s.trouble ? { ...s, notBefore: now, failures: 0 } : s
     case 'kept':
       if (s.keeping?.mark !== what.mark) return s
-      return { ...s, keeping: null, keepFails: !what.isKept, kept: what.isKept ? what.mark : s.kept }
+      return what.isKept
+        ? { ...s, keeping: null, keepFails: false, kept: what.mark, notKept: undefined }
+        : { ...s, keeping: null, keepFails: true, notKept: what.mark }
     default:
       // A late answer of a save that counted as lost: the next one finds out what the server has.
       return s.sending?.saveId === what.saveId ? answered(s, s.sending, what, now) : s
@@ -145,7 +149,8 @@ export function toDo(s: Saving, now: number, newId: () => string): { readonly st
     send = { mark: ready.mark, saveId: newId(), base: s.base }
     state = { ...state, sending: send }
   }
-  const keep = state.keeping === null && state.kept !== state.present && !(state.keepFails && state.firstEdit === null)
+  const isHopeless = state.keepFails && state.notKept === state.present
+  const keep = state.keeping === null && state.kept !== state.present && !isHopeless
   if (keep) state = { ...state, keeping: { mark: state.present } }
   const wakeAt = readyToSend(state) && state.sending === null ? dueAt(state) : null
   return { state, todo: { send, keep, wakeAt } }

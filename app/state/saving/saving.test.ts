@@ -186,3 +186,72 @@ describe('opening', () => {
     expect(openPuppet().note).toBe('newer')
   })
 })
+
+describe('other windows', () => {
+  /** A draft that a window which is gone has left. */
+  const left = (tab: string, text: string, revision: number, more: Record<string, unknown> = {}): void => {
+    const puppet = { ...armPuppet(), note: text }
+    const draft = { tab, seq: 5, revision, puppet, changes: [], done: 0, confirmed: false, at: revision, recording: null, ...more }
+    world.kept.set(`draft/arm/${tab}`, draft)
+  }
+  const reopen = async () => {
+    stop()
+    await pass(10)
+    closeDocument()
+    const opening = await openStored('arm')
+    stop = startAutosave(await thisTab())
+    return opening
+  }
+
+  test('that are gone hand their work on: the newest is taken up, the rest is offered, all of it', async () => {
+    world.kept.clear()
+    left('aaaa', 'first', 1)
+    left('bbbb', 'second', 1, { at: 9 })
+    const opening = await reopen()
+    expect(opening.kind).toBe('recovered')
+    expect(openPuppet().note).toBe('second')
+    expect(opening.unsent.map((d) => d.puppet.note)).toEqual(['first'])
+    // What was neither kept nor discarded is offered again.
+    expect((await reopen()).unsent.map((d) => d.puppet.note)).toEqual(['first'])
+  })
+
+  test('work that the server has by now is not offered', async () => {
+    world.kept.clear()
+    left('aaaa', 'there', 1)
+    world.stored = { puppet: { ...armPuppet(), note: 'there' }, revision: 2, saveId: 'aaaa-5-1' }
+    const opening = await reopen()
+    expect([opening.kind, opening.unsent.length]).toEqual(['fresh', 0])
+  })
+
+  test('a save of a window whose answer was lost is no conflict for the one that goes on', async () => {
+    world.kept.clear()
+    left('aaaa', 'newer', 1, { seq: 9 })
+    world.stored = { puppet: { ...armPuppet(), note: 'older' }, revision: 2, saveId: 'aaaa-7-1' }
+    expect((await reopen()).kind).toBe('recovered')
+    await pass(3000)
+    expect((world.stored.puppet as Puppet).note).toBe('newer')
+  })
+
+  test('drafts of an older version of the document are brought up', async () => {
+    world.kept.clear()
+    left('aaaa', 'old', 1, {
+      puppet: { ...armPuppet(), note: 'old', version: 10 },
+      changes: [{ label: 'x', patches: [], inverse: [] }],
+      done: 1,
+    })
+    expect((await reopen()).kind).toBe('recovered')
+    expect([openPuppet().version, openPuppet().note]).toEqual([11, 'old'])
+  })
+})
+
+describe('a browser that can keep nothing', () => {
+  test('saves all the same, and says what is at risk while the server is away', async () => {
+    world.isFull = true
+    world.answers = [new RequestError(0, 'away')]
+    note('a')
+    await pass(1000)
+    expect(state()).toEqual({ kind: 'offline', isKept: false })
+    await pass(3000)
+    expect((world.stored.puppet as Puppet).note).toBe('a')
+  })
+})
