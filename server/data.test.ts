@@ -282,6 +282,16 @@ describe('a disk or file that fails', () => {
     expect((await save('mine', 1)).status).toBe(200)
   })
 
+  test('a file that cannot be opened is named in a sentence when the server starts, with a code of its own', async () => {
+    const folder = join(library.folder, 'odd')
+    mkdirSync(join(folder, 'library.sqlite'), { recursive: true })
+    await expect(openDatabase(folder)).rejects.toThrow(/cannot be opened/)
+    const env = { ...process.env, MARIONETTE_DATA: folder, MARIONETTE_PORT: '0', MARIONETTE_LOG: 'off' }
+    const { status, stderr } = spawnSync(process.execPath, ['--import', 'tsx', 'server/main.ts'], { cwd: root, env, encoding: 'utf8' })
+    expect(status).toBe(2)
+    expect(stderr).toMatch(/^The library in .* cannot be opened: /)
+  })
+
   test('a data folder that cannot be made is named with the way out', async () => {
     writeFileSync(join(library.folder, 'plain'), '')
     await expect(openDatabase(join(library.folder, 'plain', 'data'))).rejects.toThrow(/cannot be written.*MARIONETTE_DATA/)

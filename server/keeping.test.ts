@@ -1,5 +1,5 @@
 /** What the library keeps and what it lets go: pictures, thumbnails, saves that come twice, and who may come in. */
-import { createHash } from 'node:crypto'
+import { createHash, randomBytes } from 'node:crypto'
 import { mkdirSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterEach, beforeEach, describe, expect, test } from 'vitest'
@@ -165,6 +165,20 @@ describe('backups', () => {
     await other.store.revisions.name('arm', 1, null)
     expect((await other.ask('POST', '/api/backup', file)).body).toEqual({ added: 0, copied: 0, unchanged: 1 })
     expect((await other.store.revisions.list('arm')).at(-1)!.name).toBe('First')
+    await other.close()
+  })
+})
+
+describe('a backup that is larger than any other request may be', () => {
+  test('comes back', async () => {
+    // Noise does not pack: two megabytes of it, twice what a test library takes in one request.
+    const bytes = Buffer.concat([PNG, randomBytes(2 * 1024 * 1024)])
+    await library.store.assets.add(createHash('sha256').update(bytes).digest('hex'), bytes)
+    await library.store.add(armPuppet())
+    const file = (await ask('GET', '/api/backup')).body as Uint8Array
+    expect(file.length).toBeGreaterThan(2 * 1024 * 1024)
+    const other = await TestLibrary.open()
+    expect((await other.ask('POST', '/api/backup', file)).body).toEqual({ added: 1, copied: 0, unchanged: 0 })
     await other.close()
   })
 })

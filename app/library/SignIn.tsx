@@ -34,7 +34,7 @@ export function SignIn() {
   if (!isAsked) return null
   return (
     <Sheet open title="This library asks for its passcode" text="Whoever set it up can tell you. What is open on this page stays.">
-      <form onSubmit={(e) => void enter(e)} className="flex flex-col gap-2">
+      <form onSubmit={(e) => void enter(e)} className="flex flex-col gap-2 p-1">
         <label className="cap" htmlFor="passcode">
           Passcode
         </label>
@@ -54,7 +54,7 @@ export function SignIn() {
         )}
         <div className="mt-2 flex justify-end">
           <Button kind="ink" type="submit" disabled={passcode === ''}>
-            Come in
+            Sign in
           </Button>
         </div>
       </form>

@@ -20,7 +20,9 @@ describe('any command with any arguments', () => {
 describe('ids that every object knows', () => {
   test.each(['constructor', 'toString', '__proto__', 'hasOwnProperty'])('%s names nothing', (id) => {
     expect(() => run(armPuppet(), deletePart, { part: id })).toThrow('must not be a word')
-    expect(() => run(armPuppet(), setPose, { values: JSON.parse(`{"bone/${id}/angle":3}`) as Record<string, number> })).toThrow('Nothing in this puppet answers')
+    expect(() => run(armPuppet(), setPose, { values: JSON.parse(`{"bone/${id}/angle":3}`) as Record<string, number> })).toThrow(
+      'Nothing in this puppet answers',
+    )
   })
 })
 

@@ -62,7 +62,8 @@ export async function openDatabase(folder: string): Promise<Database> {
   try {
     await prepare(sequelize)
   } catch (error) {
-    await sequelize.close().catch(() => undefined)
+    // Not waited for: a pool that never got a connection never closes.
+    void sequelize.close().catch(() => undefined)
     throw asLibraryError(error, folder)
   }
   const database = databaseOf(sequelize, folder)

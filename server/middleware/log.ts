@@ -17,7 +17,7 @@ export function openLog(folder: string, where: 'file' | 'stdout' | 'off'): Logge
       rmSync(`${file}.1`, { force: true })
       renameSync(file, `${file}.1`)
     }
-    const destination = pino.destination({ dest: file, sync: false })
+    const destination = pino.destination({ dest: file, sync: true })
     // A full disk must not end the server for want of a log.
     destination.on('error', () => undefined)
     return pino({ base: null, timestamp: pino.stdTimeFunctions.isoTime }, destination)
