@@ -119,7 +119,7 @@ export class Arguments {
 
   /** A copy of a record that is there, mostly under a new id, with one or two things in it made anew. */
   private changed(sample: unknown, schema: z.ZodType): unknown {
-    const copy = structuredClone(sample) as Record<string, unknown>
+    const copy = JSON.parse(JSON.stringify(sample)) as Record<string, unknown>
     let { def } = schema._zod as unknown as { def: Definition }
     if (def.type === 'union') {
       const fits = def.options!.find((o) => o.safeParse(sample).success)
