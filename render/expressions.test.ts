@@ -22,15 +22,15 @@ const coloured = (drawing: Drawing, colour: string): Drawing => ({
 /** A head with a brow above an eye, its iris inside the white, and a lid that lies in the eye at rest. */
 function face(): Puppet {
   const drawings = [
-    coloured(box('head', 0, 0, 200, 200), '#e0a080'),
-    coloured(box('white', 80, 90, 50, 30), '#fffdf5'),
-    coloured(box('iris', 95, 95, 18, 18), '#2b1d1a'),
-    coloured(box('lid', 80, 88, 50, 8), '#c47a54'),
-    coloured(box('brow', 80, 60, 50, 10), '#4a2a22'),
+    coloured(box('d-head', 0, 0, 200, 200), '#e0a080'),
+    coloured(box('d-white', 80, 90, 50, 30), '#fffdf5'),
+    coloured(box('d-iris', 95, 95, 18, 18), '#2b1d1a'),
+    coloured(box('d-lid', 80, 88, 50, 8), '#c47a54'),
+    coloured(box('d-brow', 80, 60, 50, 10), '#4a2a22'),
   ]
   const puppet = run(newPuppet('p', 'P', { width: 200, height: 200 }), addArtwork, {
     parent: 'p-root',
-    parts: drawings.map((d) => drawingPart(d.id, d.id, d)),
+    parts: drawings.map((d) => drawingPart(d.id.slice('d-'.length), d.id.slice('d-'.length), d)),
     drawings,
   })
   return run(puppet, setMasks, { part: 'iris', masks: [{ shape: 'white', keep: 'inside', by: 'area' }] })

@@ -23,8 +23,8 @@ beforeAll(async () => {
 })
 
 const SIZE = 120
-const shape = (id: string, path: Path, colour: string): Drawing => ({
-  id,
+const shape = (part: string, path: Path, colour: string): Drawing => ({
+  id: `d-${part}`,
   shapes: [
     {
       ...{ id: 0, alpha: 1, lineFirst: false, paths: [path], line: null },
@@ -44,10 +44,13 @@ function scene(): Puppet {
     shape('right', polygonPath([64.5, 10, 110, 10, 110, 110, 64.5, 110]), '#000000'),
   ]
   const puppet = newPuppet('p', 'P', { width: SIZE, height: SIZE })
-  const inGroup = (id: string): boolean => id === 'left' || id === 'right'
+  const partOf = (d: Drawing) => {
+    const id = d.id.slice('d-'.length)
+    return { ...drawingPart(id, id, d), parent: id === 'left' || id === 'right' ? 'group' : null }
+  }
   const made = run(puppet, addArtwork, {
     parent: puppet.root,
-    parts: [newPart('group', 'Group'), ...drawings.map((d) => ({ ...drawingPart(d.id, d.id, d), parent: inGroup(d.id) ? 'group' : null }))],
+    parts: [newPart('group', 'Group'), ...drawings.map((d) => partOf(d))],
     drawings,
   })
   return run(made, showPart, { parts: ['mask', 'second', 'group'], visible: false })

@@ -12,7 +12,7 @@ import { box, drawingPart } from '../test/puppets'
 import { eyeProblem, eyesEdits, type EyeParts } from './eyes'
 
 const oval = (id: string, x: number, y: number, r: number) => {
-  const drawing = box(id, 0, 0, 1, 1)
+  const drawing = box(`d-${id}`, 0, 0, 1, 1)
   return { ...drawing, shapes: [{ ...drawing.shapes[0]!, paths: [ovalPath({ x: x - r, y: y - r, width: 2 * r, height: 2 * r }, 1)] }] }
 }
 
@@ -21,12 +21,15 @@ function face(): Puppet {
   const drawings = [
     oval('white-r', 60, 60, 20),
     oval('iris-r', 60, 60, 8),
-    box('area', 55, 58, 10, 4),
+    box('d-area', 55, 58, 10, 4),
     oval('white-l', 140, 60, 20),
     oval('iris-l', 140, 60, 8),
-    ...[6, 20, 40].map((height, k) => box(`lid-${k}`, 120, 38, 40, height)),
+    ...[6, 20, 40].map((height, k) => box(`d-lid-${k}`, 120, 38, 40, height)),
   ]
-  const parts = drawings.map((d) => ({ ...drawingPart(d.id, d.id, d), ...(d.id.startsWith('lid') && { parent: 'lid' }) }))
+  const parts = drawings.map((d) => {
+    const id = d.id.slice('d-'.length)
+    return { ...drawingPart(id, id, d), ...(id.startsWith('lid') && { parent: 'lid' }) }
+  })
   const puppet = run(newPuppet('p', 'P', { width: 200, height: 120 }), addArtwork, {
     parent: 'p-root',
     parts: [newPart('lid', 'Lid'), ...parts.reverse()],
