@@ -14,7 +14,7 @@ import { ApiError } from './errors'
 import { storageProblem } from './db/problems'
 import type { Jobs } from './jobs/jobs'
 import { guard, protectiveHeaders } from './middleware/guard'
-import { logRequests } from './middleware/log'
+import { logFailure, logRequests } from './middleware/log'
 import { pace } from './middleware/pace'
 import { Doorkeeper } from './middleware/passcode'
 import type { PuppetStore } from './puppetStore'
@@ -60,7 +60,7 @@ export function makeApp(ground: Ground, settings: Settings): Hono {
       )
     const storage = storageProblem(error)
     if (storage) return c.json({ code: storage.code, message: storage.message }, storage.status)
-    log.error({ err: error, path: c.req.path })
+    logFailure(log, error, c.req.path)
     return c.json({ code: 'server.failed', message: 'The server could not do that; nothing was changed. Its log tells more.' }, 500)
   })
   app.use(logRequests(log))

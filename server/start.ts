@@ -8,7 +8,7 @@ import { makeApp } from './app'
 import type { Config } from './config'
 import { openDatabase } from './db/database'
 import { workerJobs } from './jobs/pool'
-import { openLog } from './middleware/log'
+import { logFailure, openLog } from './middleware/log'
 import { PuppetStore } from './puppetStore'
 import { passingFolder } from './routes/backup'
 
@@ -30,7 +30,7 @@ export async function startServer(config: Config): Promise<RunningServer> {
   const log = openLog(config.dataFolder, config.log)
   const jobs = workerJobs()
   const app = makeApp({ store, db, jobs, log }, config)
-  const sweep = (): void => void store.assets.sweep().catch((error: unknown) => log.error({ err: error }))
+  const sweep = (): void => void store.assets.sweep().catch((error: unknown) => logFailure(log, error))
   const sweeping = setInterval(sweep, DAY)
   sweeping.unref()
   sweep()

@@ -33,3 +33,9 @@ export function logRequests(log: Logger): MiddlewareHandler {
     log.info({ method: c.req.method, path: c.req.path, status: c.res.status, ms: Math.round(10 * (performance.now() - start)) / 10 })
   }
 }
+
+/** What went wrong and where, without what was being worked on: errors of the database carry the values of their query. */
+export function logFailure(log: Logger, error: unknown, path: string | null = null): void {
+  const { name, message, stack = '' } = error instanceof Error ? error : new Error(String(error))
+  log.error({ path, error: name, message: message.slice(0, 200), at: stack.split('\n').slice(1, 8) })
+}
