@@ -76,8 +76,8 @@ describe('over a line that loses, cuts, doubles and delays', () => {
     for (let n = 0; n < EDITS; n++) {
       await toggle(page)
       if (n % 5 === 4) await new Promise((done) => setTimeout(done, 60))
-      // Now and then the page dies in the middle, and another goes on.
-      if (n === Math.floor(EDITS / 2)) {
+      // In the middle, a moment after an edit, the page dies, and another goes on.
+      if (n === 5 * Math.floor(EDITS / 10) + 4) {
         await page.reload()
         await editor.drawn()
         await choose(page, 'Head')
