@@ -5,7 +5,7 @@ import { keepNeeded, sendMissing } from '../assets'
 import { useDocument } from '../document'
 import { recordingNow } from '../recording'
 import { keepDraft } from './drafts'
-import { happen, isAtRisk, isSaved, opened, told, toDo, type Happening, type Mark, type Saving, type Sent } from './machine'
+import { happen, isAtRisk, isSaved, opened, told, nextSteps, type Happening, type Mark, type Saving, type Sent } from './machine'
 import { isOfTab, saveIdOf } from './saveIds'
 
 /** How often the server is told which pictures are needed, ms. */
@@ -52,7 +52,6 @@ class Autosave {
     this.kept = null
     const mark = markOf(history!, this.beginning)
     const machine = opened(mark, hasUnsent ? undefined : mark, revision, Date.now())
-    // What was taken up from a draft is kept already.
     return conflict === null ? machine : { ...machine, conflict }
   }
 
@@ -107,15 +106,15 @@ class Autosave {
   }
 
   private work(): void {
-    const { state, todo } = toDo(this.machine, Date.now(), () => this.newId())
+    const { state, steps } = nextSteps(this.machine, Date.now(), () => this.newId())
     this.machine = state
     const save = told(state)
     const { save: shown, revision } = useDocument.getState()
     if (JSON.stringify(shown) !== JSON.stringify(save) || revision !== state.base) useDocument.setState({ save, revision: state.base })
-    if (todo.keep) void this.keepNow()
-    if (todo.send) void this.send(todo.send)
+    if (steps.keep) void this.keepNow()
+    if (steps.send) void this.send(steps.send)
     clearTimeout(this.timer)
-    if (todo.wakeAt !== null) this.timer = setTimeout(() => this.tell({ kind: 'woke' }), Math.max(0, todo.wakeAt - Date.now()))
+    if (steps.wakeAt !== null) this.timer = setTimeout(() => this.tell({ kind: 'woke' }), Math.max(0, steps.wakeAt - Date.now()))
   }
 
   private newId(): string {

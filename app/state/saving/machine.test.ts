@@ -4,7 +4,7 @@
  */
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
-import { happen, isAtRisk, isSaved, LATEST, opened, told, toDo, type Saving, type Sent } from './machine'
+import { happen, isAtRisk, isSaved, LATEST, opened, told, nextSteps, type Saving, type Sent } from './machine'
 
 interface Request extends Sent {
   readonly page: number
@@ -57,10 +57,10 @@ class World {
   private ids = 0
 
   private step(): void {
-    const { state, todo } = toDo(this.saving, this.now, () => `tab-${++this.ids}`)
+    const { state, steps } = nextSteps(this.saving, this.now, () => `tab-${++this.ids}`)
     this.saving = state
-    if (todo.send) this.requests.push({ ...todo.send, page: this.page })
-    if (todo.keep) this.keepings.push({ page: this.page, mark: state.present, base: state.base })
+    if (steps.send) this.requests.push({ ...steps.send, page: this.page })
+    if (steps.keep) this.keepings.push({ page: this.page, mark: state.present, base: state.base })
   }
 
   tell(what: Parameters<typeof happen>[1]): void {

@@ -62,7 +62,7 @@ export type Happening =
   | { readonly kind: 'moved-on'; readonly saveId: string; readonly revision: number; readonly isOurs: boolean }
   | { readonly kind: 'kept'; readonly mark: Mark; readonly isKept: boolean }
 
-export interface ToDo {
+export interface Steps {
   /** Send the document as it was at the mark. */
   readonly send: Sent | null
   /** Give the document as it is now to the browser's storage. */
@@ -141,7 +141,7 @@ const failed = (s: Saving, trouble: Trouble, now: number): Saving => ({
 })
 
 /** What is to be done now; the state says that it is being done. */
-export function toDo(s: Saving, now: number, newId: () => string): { readonly state: Saving; readonly todo: ToDo } {
+export function nextSteps(s: Saving, now: number, newId: () => string): { readonly state: Saving; readonly steps: Steps } {
   let state = s
   let send: Sent | null = null
   const ready = readyToSend(s)
@@ -153,7 +153,7 @@ export function toDo(s: Saving, now: number, newId: () => string): { readonly st
   const keep = state.keeping === null && state.kept !== state.present && !isHopeless
   if (keep) state = { ...state, keeping: { mark: state.present } }
   const wakeAt = readyToSend(state) && state.sending === null ? dueAt(state) : null
-  return { state, todo: { send, keep, wakeAt } }
+  return { state, steps: { send, keep, wakeAt } }
 }
 
 /** What a person is told. */
