@@ -1,12 +1,30 @@
 import { defineConfig } from 'vitest/config'
 
+/** Tests that put something in the place of a module, or change a table: each has modules of its own. */
+const ALONE = ['**/madeUp.test.ts', 'app/frame/twoEditors.test.ts', 'app/editor/saving/*.test.ts', 'cli/main.test.ts']
+
 export default defineConfig({
   test: {
+    // Each suite has times in which it waits for a disk, a process or a browser.
+    maxWorkers: 2,
     projects: [
       {
         test: {
           name: 'unit',
-          include: ['{core,formats,render,server,cli,app,demo,bench}/**/*.test.ts'],
+          include: ['{core,formats,render,authoring,server,cli,app,demo,bench}/**/*.test.ts'],
+          exclude: ['**/node_modules/**', ...ALONE],
+          globalSetup: 'scripts/bundleForTests.mjs',
+          environment: 'node',
+          testTimeout: 120_000,
+          // Modules are loaded once for all files of a worker: loading them again for each took a third of the time.
+          isolate: false,
+        },
+      },
+      {
+        test: {
+          name: 'alone',
+          include: ALONE,
+          globalSetup: 'scripts/bundleForTests.mjs',
           environment: 'node',
           testTimeout: 120_000,
         },
@@ -15,6 +33,7 @@ export default defineConfig({
         test: {
           name: 'long',
           include: ['{core,formats,server}/**/*.long.ts'],
+          globalSetup: 'scripts/bundleForTests.mjs',
           environment: 'node',
           testTimeout: 1_800_000,
           hookTimeout: 120_000,
@@ -25,7 +44,7 @@ export default defineConfig({
         test: {
           name: 'browser',
           include: ['e2e/**/*.test.ts'],
-          globalSetup: 'e2e/seed.ts',
+          globalSetup: ['scripts/bundleForTests.mjs', 'e2e/seed.ts'],
           environment: 'node',
           testTimeout: 120_000,
           hookTimeout: 120_000,

@@ -7,17 +7,25 @@ import { Tooltip } from 'radix-ui'
 import { lazy, StrictMode, Suspense } from 'react'
 import { createRoot } from 'react-dom/client'
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router'
-import { Toaster } from 'sonner'
-import { LibraryPage } from './library/LibraryPage'
-import { SignIn } from './library/SignIn'
-import { reloadAfterUpdate } from './state/updated'
-import { applyTheme, useSession } from './state/session'
+import { Toaster, toast } from 'sonner'
+import { LibraryPage } from './features/library/LibraryPage'
+import { SignIn } from './features/library/SignIn'
+import { refuseNativeDrags } from './ui/grip'
+import { reloadAfterUpdate } from './editor/updated'
+import { workerJobs } from './jobs/client'
+import { createEditor, EditorProvider } from './editor/editor'
+import { applyTheme, useSession } from './editor/session'
+import { sure } from '@marionette/core/kernel/sure'
 
-const EditorPage = lazy(() => import('./EditorPage'))
+const EditorPage = lazy(() => import('./frame/EditorPage'))
 const queries = new QueryClient({ defaultOptions: { queries: { refetchOnWindowFocus: true, retry: 1 } } })
 
-applyTheme(useSession.getState().theme)
+/** The editor of this page. */
+const editor = createEditor({ jobs: workerJobs, notify: toast })
+
+applyTheme(useSession.of(editor).getState().theme)
 reloadAfterUpdate()
+refuseNativeDrags(document)
 
 function Toasts() {
   const theme = useSession((s) => s.theme)
@@ -30,23 +38,25 @@ function Toasts() {
   )
 }
 
-createRoot(document.getElementById('root')!).render(
+createRoot(sure(document.getElementById('root'))).render(
   <StrictMode>
     <QueryClientProvider client={queries}>
-      <Tooltip.Provider delayDuration={350} skipDelayDuration={200}>
-        <BrowserRouter>
-          <Suspense fallback={<div className="grid h-full place-items-center text-quiet">Opening the workshop…</div>}>
-            <Routes>
-              <Route path="/" element={<LibraryPage />} />
-              <Route path="/puppet/:id" element={<Navigate to="parts" replace />} />
-              <Route path="/puppet/:id/:bench" element={<EditorPage />} />
-              <Route path="*" element={<Navigate to="/" replace />} />
-            </Routes>
-          </Suspense>
-        </BrowserRouter>
-        <SignIn />
-        <Toasts />
-      </Tooltip.Provider>
+      <EditorProvider value={editor}>
+        <Tooltip.Provider delayDuration={350} skipDelayDuration={200}>
+          <BrowserRouter>
+            <Suspense fallback={<div className="grid h-full place-items-center text-quiet">Opening the workshop…</div>}>
+              <Routes>
+                <Route path="/" element={<LibraryPage />} />
+                <Route path="/puppet/:id" element={<Navigate to="parts" replace />} />
+                <Route path="/puppet/:id/:bench" element={<EditorPage />} />
+                <Route path="*" element={<Navigate to="/" replace />} />
+              </Routes>
+            </Suspense>
+          </BrowserRouter>
+          <SignIn />
+          <Toasts />
+        </Tooltip.Provider>
+      </EditorProvider>
     </QueryClientProvider>
   </StrictMode>,
 )

@@ -1,11 +1,11 @@
 /** cut-500, fill-cap-256 and sweep-37. */
-import { capPicture } from '@marionette/core/artwork/capPicture'
+import { capPicture } from '@marionette/core/joints/capPicture'
 import { cutDrawing } from '@marionette/core/artwork/cutDrawing'
-import { polygonPath } from '@marionette/core/geometry/path'
-import { newRaster } from '@marionette/core/geometry/raster'
-import type { Drawing, Path } from '@marionette/core/document/schema'
+import { polygonPath } from '@marionette/core/maths/geometry/path'
+import { newRaster } from '@marionette/core/maths/geometry/raster'
+import type { Drawing, Path } from '@marionette/core/puppet/schema'
 import { loadCanvasKit } from '@marionette/render/node'
-import { sweepJoint } from '@marionette/render/sweep'
+import { sweepJoint } from '@marionette/authoring/sweep'
 import { FEW_ROUNDS, measure, type Figure } from './measure'
 import { marlo } from './puppet'
 

@@ -1,13 +1,13 @@
 /** Deformers, limbs and brushes: what one move of a drag costs, from the pose to the posed frame. */
-import { WeightCanvas } from '@marionette/core/artwork/weightBrush'
-import type { WeightField } from '@marionette/core/document/schema'
-import { compile } from '@marionette/core/rig/compile'
-import { evaluate, makeFrame, writePose } from '@marionette/core/rig/evaluate'
-import { Arap } from '@marionette/core/solve/arap'
-import { Limb } from '@marionette/core/solve/limb'
+import { WeightCanvas } from '@marionette/core/binds/weightBrush'
+import { compile } from '@marionette/core/puppet/compile'
+import { evaluate, makeFrame, writePose } from '@marionette/core/puppet/evaluate'
+import { Arap } from '@marionette/core/maths/solve/arap'
+import { ChainReach } from '@marionette/core/maths/solve/chainReach'
 import { wobblyGrid } from '@marionette/core/test/meshes'
 import { DEMOS } from '@marionette/demo/demos'
 import { measure, type Figure } from './measure'
+import type { WeightField } from '@marionette/core/binds/records'
 
 /** One move of a pin on a mesh of 2,000 vertices with eight pins: three iterations, turns and all. */
 export function arapFigure(): Figure {
@@ -47,7 +47,7 @@ export function weighFigure(): Figure {
 
 /** One solve of a limb of ten bones within limits. */
 export function reachFigure(): Figure {
-  const limb = new Limb(10)
+  const limb = new ChainReach(10)
   limb.count = 10
   for (let i = 0; i < 10; i++) {
     limb.links[2 * i] = 30

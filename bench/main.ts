@@ -2,7 +2,7 @@
 import { fitFigure, importOpenRasterFigure, meshFigure } from './artwork'
 import { cutFigure, fillFigure, sweepFigure } from './cutting'
 import { FEW_ROUNDS, type Figure } from './measure'
-import type { Puppet } from '@marionette/core/document/schema'
+import type { Puppet } from '@marionette/core/puppet/schema'
 import { arapFigure, neckFigure, reachFigure, weighFigure, wingFigure } from './deform'
 import { importFigure, saveFigure, undoDragFigure } from './document'
 import { allocateFigure, compileFigure, drawFigure, evaluateFigure, heavy, marlo, stress, typical } from './puppet'

@@ -1,13 +1,15 @@
 /** evaluate-*, compile-*, allocate-frame and draw-*. */
 import { DEMOS } from '@marionette/demo/demos'
-import type { Puppet } from '@marionette/core/document/schema'
-import { boneSlot, compile } from '@marionette/core/rig/compile'
-import { evaluate, makeFrame } from '@marionette/core/rig/evaluate'
+import type { Puppet } from '@marionette/core/puppet/schema'
+import { compile } from '@marionette/core/puppet/compile'
+import { evaluate, makeFrame } from '@marionette/core/puppet/evaluate'
 import { generatePuppet, HEAVY, STRESS, TYPICAL } from '@marionette/core/test/puppets'
 import { loadCanvasKit } from '@marionette/render/node'
 import { Painter } from '@marionette/render/painter'
 import { toMatrix } from '@marionette/render/paints'
 import { measure, type Figure } from './measure'
+import { familyOf } from '@marionette/core/kernel/slots'
+import { boneSlot } from '@marionette/core/bones/channels'
 
 const WIDTH = 1280
 const HEIGHT = 720
@@ -30,7 +32,7 @@ function movingAll(puppet: Puppet): (round: number) => void {
   const rig = compile(puppet)
   const frame = makeFrame(rig)
   const pose = new Float64Array(rig.restPose)
-  const { base, stride, index } = rig.slots.families.control
+  const { base, stride, index } = familyOf(rig.slots, 'control')
   return (round) => {
     for (let b = 0; b < rig.bones.ids.length; b++) pose[boneSlot(b)] = 15 * Math.sin(0.1 * round + b)
     for (let k = 0; k < stride * index.size; k++) pose[base + k] = Math.sin(0.07 * round + k)

@@ -1,11 +1,13 @@
 /** Responses at work: 120 of them with 400 stops on 20,000 points, and what it costs to have more of them active. */
-import { newControl, newResponse } from '@marionette/core/document/new'
-import type { Change, Puppet, Response, Stop } from '@marionette/core/document/schema'
-import { compile } from '@marionette/core/rig/compile'
-import { evaluate, makeFrame, writePose } from '@marionette/core/rig/evaluate'
+import type { Change, Puppet, Response, Stop } from '@marionette/core/puppet/schema'
+import { compile } from '@marionette/core/puppet/compile'
+import { evaluate, makeFrame, writePose } from '@marionette/core/puppet/evaluate'
 import { generatePuppet } from '@marionette/core/test/puppets'
-import { seededRandom } from '@marionette/core/solve/random'
+import { seededRandom } from '@marionette/core/maths/solve/random'
 import { measure, type Figure } from './measure'
+import { newControl } from '@marionette/core/controls/new'
+import { newResponse } from '@marionette/core/responses/new'
+import { drawingBy } from '@marionette/core/artwork/art'
 
 const RESPONSES = 120
 const STOPS = 400
@@ -18,15 +20,15 @@ function answeringPuppet(): Puppet {
   const bones = Object.keys(puppet.bones)
   const changesFor = (k: number): Change[] => {
     const part = parts[k % parts.length]!
-    const drawing = part.art['front']!
-    const ids = puppet.drawings[drawing]!.shapes[0]!.paths[0]!.ids.filter((id) => id % 2 === 0)
+    const drawing = drawingBy(puppet, part.art['front']!)!
+    const ids = drawing.shapes[0]!.paths[0]!.ids.filter((id) => id % 2 === 0)
     return [
       {
         kind: 'points',
         muted: false,
         scale: 1,
         part: part.id,
-        drawing,
+        drawing: drawing.id,
         ids,
         by: ids.flatMap(() => Array.from({ length: 6 }, () => random() - 0.5)),
       },

@@ -4,8 +4,8 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import { skinLinear, skinVolume } from '@marionette/core/rig/skin'
-import { seededRandom } from '@marionette/core/solve/random'
+import { skinLinear, skinVolume } from '@marionette/core/binds/skin'
+import { seededRandom } from '@marionette/core/maths/solve/random'
 import { measure, type Figure } from './measure'
 
 const POINTS = 100_000

@@ -1,11 +1,11 @@
 /** Speech: a line of fifty words, and a recording of a minute, to timed shapes of a mouth, the dictionary at hand. */
 import { dictionary } from 'cmu-pronouncing-dictionary'
-import { trainEar } from '@marionette/core/motion/speech/heard/ear'
-import { hear } from '@marionette/core/motion/speech/heard/hear'
-import { lessonsOf } from '@marionette/core/motion/speech/heard/lessons'
-import { resample } from '@marionette/core/motion/speech/heard/resample'
-import { phonesOfLine, trackOfHeard, trackOfLine } from '@marionette/core/motion/speech/track'
-import { SAMPLE_RATE, spoken } from '@marionette/core/motion/speech/voice/speak'
+import { trainModel } from '@marionette/core/speech/recognition/acousticModel'
+import { recognise } from '@marionette/core/speech/recognition/recognise'
+import { trainingLinesOf } from '@marionette/core/speech/recognition/trainingLines'
+import { resample } from '@marionette/core/speech/recognition/resample'
+import { phonesOfLine, trackOfRecognised, trackOfLine } from '@marionette/core/speech/track'
+import { SAMPLE_RATE, spoken } from '@marionette/core/speech/voice/speak'
 import { readWav, writeWav } from '@marionette/formats/sound/wav'
 import { FEW_ROUNDS, measure, type Figure } from './measure'
 
@@ -31,7 +31,7 @@ export function recordingFigure(): Figure {
   const note = 'a WAV of one minute, 48,000 samples a second, to timed visemes, the ear calibrated anew'
   const run = (): void => {
     const { samples, rate } = readWav(file, 'minute.wav')
-    trackOfHeard(hear(samples, rate, trainEar(lessonsOf(lookup))))
+    trackOfRecognised(recognise(samples, rate, trainModel(trainingLinesOf(lookup))))
   }
   return measure('speech-wav-60s', 60, note, run, undefined, FEW_ROUNDS)
 }

@@ -1,20 +1,22 @@
 /** touch-move: one move of a dragged point on a bent drawing, from the pointer to the posed frame. */
 import { changePaths, movePoints } from '@marionette/core/artwork/touch/points'
-import { pointsOf, poseDrawing, writeBack } from '@marionette/core/artwork/touch/posedPaths'
-import { applyEdits, edit, run } from '@marionette/core/edit/command'
-import { changeArt } from '@marionette/core/edit/joints'
-import { setPose } from '@marionette/core/edit/pose'
-import { posePuppet } from '@marionette/core/rig/evaluate'
-import { posedMap } from '@marionette/core/rig/posedMap'
+import { pointsOf, poseDrawing, writeBack } from '@marionette/core/touch/posedPaths'
+import { applyEdits, run } from '@marionette/core/puppet/edit'
+import { changeArt } from '@marionette/core/joints/commands'
+import { setPose } from '@marionette/core/poses/commands'
+import { posePuppet } from '@marionette/core/puppet/evaluate'
+import { posedMap } from '@marionette/core/puppet/posedMap'
 import { measure, type Figure } from './measure'
 import { marlo } from './puppet'
+import { edit } from '@marionette/core/kernel/command'
+import { drawingBy } from '@marionette/core/artwork/art'
 
 export function touchFigure(): Figure {
   const rested = marlo()
   const scarf = Object.values(rested.parts).find((p) => p.name === 'Scarf tail')!
   const tip = Object.values(rested.bones).find((b) => b.name === 'Scarf tip')!
   const puppet = run(rested, setPose, { values: { [`bone/${tip.id}/angle`]: 40 } })
-  const drawing = puppet.drawings[scarf.art[puppet.view]!]!
+  const drawing = drawingBy(puppet, scarf.art[puppet.view]!)!
   const map = posedMap(posePuppet(puppet), scarf.id)
   const posed = poseDrawing(drawing, map)
   const points = pointsOf(posed)

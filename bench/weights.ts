@@ -1,6 +1,6 @@
 /** weights-5000x20: heat weights of 20 bones on about 5,000 vertices. */
 import { meshRegion } from '@marionette/core/artwork/mesh'
-import { heatWeights } from '@marionette/core/solve/heat'
+import { heatWeights } from '@marionette/core/maths/solve/heat'
 import { measure, type Figure } from './measure'
 
 export function weightsFigure(): Figure {

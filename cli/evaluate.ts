@@ -1,7 +1,11 @@
 /** `rig evaluate IN --pose FILE --json`: where bones and parts are in a pose, and in which order they are painted. */
-import { posePuppet, type Frame } from '@marionette/core/rig/evaluate'
-import { bonePoint, boundsOfParts } from '@marionette/core/rig/probe'
+import { posePuppet } from '@marionette/core/puppet/evaluate'
+import { bonePoint, boundsOfParts } from '@marionette/core/puppet/probe'
 import { readInput, readPose } from './files'
+import type { Frame } from '@marionette/core/puppet/frame'
+import { nth } from '@marionette/core/kernel/sure'
+import { boneOf } from '@marionette/core/bones/lookup'
+import { partOf } from '@marionette/core/parts/lookup'
 
 type Point = readonly [number, number]
 
@@ -22,14 +26,14 @@ function evaluation(frame: Frame): Evaluation {
   }
   return {
     bones: rig.bones.ids.map((id, bone) => {
-      const { name, parent } = puppet.bones[id]!
+      const { name, parent } = boneOf(puppet, id)
       return { id, name, parent, start: point(bone, 0), end: point(bone, 1) }
     }),
     parts: boundsOfParts(frame).map((box, i) => {
-      const id = rig.parts.ids[i]!
-      return { id, name: puppet.parts[id]!.name, bounds: box && [box.minX, box.minY, box.maxX, box.maxY] }
+      const id = nth(rig.parts.ids, i)
+      return { id, name: partOf(puppet, id).name, bounds: box && [box.minX, box.minY, box.maxX, box.maxY] }
     }),
-    order: rig.drawings.slice(0, rig.shown).map((d) => rig.parts.ids[d.part]!),
+    order: rig.drawings.slice(0, rig.shown).map((d) => nth(rig.parts.ids, d.part)),
   }
 }
 
@@ -44,6 +48,6 @@ export async function evaluateInput(input: string, pose: string | undefined, jso
   return [
     ...found.bones.map((b) => `bone  ${b.name}  ${points(b.start, b.end)}`),
     ...found.parts.map((p) => `part  ${p.name}  ${p.bounds ? p.bounds.map(rounded).join(' ') : 'shows nothing'}`),
-    `order ${found.order.map((id) => puppet.parts[id]!.name).join(', ')}`,
+    `order ${found.order.map((id) => partOf(puppet, id).name).join(', ')}`,
   ].join('\n')
 }

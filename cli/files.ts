@@ -1,9 +1,9 @@
 /** Reading and writing what the commands take and give. Paths are meant from where the person called. */
 import { mkdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { dirname, resolve } from 'node:path'
-import { resolveChannel } from '@marionette/core/document/channels'
-import { sequentialIds, type IdSource } from '@marionette/core/document/ids'
-import type { Puppet } from '@marionette/core/document/schema'
+import { resolveChannel } from '@marionette/core/puppet/channels'
+import { sequentialIds, type IdSource } from '@marionette/core/kernel/ids'
+import type { Puppet } from '@marionette/core/puppet/schema'
 import { stemOf } from '@marionette/formats/fileNames'
 import { readPuppetFile, type ReadPuppet } from '@marionette/formats/read'
 import { isPng } from '@marionette/formats/pixels'

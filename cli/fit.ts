@@ -1,16 +1,17 @@
 /** `rig fit IN --template NAME --out ARCHIVE [--json]`: a bound skeleton in one step. */
-import { sequentialIds } from '@marionette/core/document/ids'
-import type { Puppet } from '@marionette/core/document/schema'
-import { applyFit } from '@marionette/core/template/apply'
-import { assignRoles } from '@marionette/core/template/assign'
-import { TEMPLATES } from '@marionette/core/template/builtin'
-import { planFit } from '@marionette/core/template/fit'
-import { Template } from '@marionette/core/template/template'
+import { sequentialIds } from '@marionette/core/kernel/ids'
+import type { Puppet } from '@marionette/core/puppet/schema'
+import { applyFit } from '@marionette/core/templates/apply'
+import { assignRoles } from '@marionette/core/templates/assign'
+import { TEMPLATES } from '@marionette/core/templates/builtin'
+import { planFit } from '@marionette/core/templates/fit'
+import { Template } from '@marionette/core/templates/template'
 import { guessNaming, namedParts } from '@marionette/core/roles/naming'
 import { roleLabel } from '@marionette/core/roles/roles'
 import type { ReadPuppet } from '@marionette/formats/read'
 import { Failure } from './failure'
 import { readInput, readJson } from './files'
+import { partOf } from '@marionette/core/parts/lookup'
 
 /** A template that comes with the program, by name, or one from a JSON file. */
 function templateOf(name: string): Template {
@@ -37,7 +38,7 @@ export async function fit(input: string, templateName: string, json: boolean): P
   if (plan.bones.length === 0) throw new Failure(`${input}: nothing in it plays a role of the template "${template.name}"`)
   const fitted = applyFit(puppet, plan, { ids: sequentialIds('fit'), replace: true })
   const byHand = [...plan.byHand, ...fitted.failed]
-  const nameOf = (part: string): string => puppet.parts[part]!.name
+  const nameOf = (part: string): string => partOf(puppet, part).name
   if (json) {
     const report = {
       template: template.id,

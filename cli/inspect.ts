@@ -1,7 +1,8 @@
 /** `rig inspect IN [--json]`: the tree of parts, counts and warnings. */
-import type { BlendMode, Part, Puppet } from '@marionette/core/document/schema'
-import { restBounds } from '@marionette/core/document/tree'
+import type { BlendMode, Part, Puppet } from '@marionette/core/puppet/schema'
+import { restBounds } from '@marionette/core/parts/tree'
 import { readInput } from './files'
+import { partOf } from '@marionette/core/parts/lookup'
 
 interface PartReport {
   readonly id: string
@@ -20,7 +21,7 @@ interface PartReport {
 const rounded = (v: number): number => Math.round(v * 1000) / 1000
 
 function reportPart(puppet: Puppet, id: string): PartReport {
-  const part = puppet.parts[id]!
+  const part = partOf(puppet, id)
   const box = restBounds(puppet, id)
   return {
     id,

@@ -4,11 +4,12 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { decode } from 'fast-png'
-import type { Sweep } from '@marionette/render/sweep'
-import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import { canonicalJson } from '@marionette/core/document/json'
+import type { Sweep } from '@marionette/authoring/sweep'
+import { afterAll, beforeAll, describe, expect, test, vi } from 'vitest'
+import { canonicalJson } from '@marionette/core/kernel/json'
 import { demoOpenRaster, DEMOS, demoSvg } from '@marionette/demo/demos'
 import type { Evaluation } from './evaluate'
+import { rig as runRig } from './rig'
 import { readArchive, writeArchive } from '@marionette/formats/archive/archive'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
@@ -18,10 +19,14 @@ const SVG = `<svg xmlns="http://www.w3.org/2000/svg" width="40" height="20"><g i
 
 beforeAll(() => {
   folder = mkdtempSync(join(tmpdir(), 'marionette-cli-'))
+  vi.stubEnv('INIT_CWD', folder)
   writeFileSync(join(folder, 'flag.svg'), SVG)
   writeFileSync(join(folder, 'broken.svg'), '<svg')
 })
-afterAll(() => rmSync(folder, { recursive: true, force: true }))
+afterAll(() => {
+  vi.unstubAllEnvs()
+  rmSync(folder, { recursive: true, force: true })
+})
 
 interface Outcome {
   code: number
@@ -29,14 +34,23 @@ interface Outcome {
   err: string
 }
 
-function rig(...args: string[]): Promise<Outcome> {
-  return new Promise((resolve) => {
-    const env = { ...process.env, INIT_CWD: folder }
-    execFile(process.execPath, ['--import', 'tsx', 'cli/main.ts', ...args], { cwd: root, env }, (error, out, err) =>
-      resolve({ code: error ? Number(error.code) : 0, out, err }),
-    )
-  })
+/** Runs the command line in this process, from the folder. */
+async function rig(...args: string[]): Promise<Outcome> {
+  const said = { out: '', err: '' }
+  const code = await runRig(args, { out: (text) => (said.out += `${text}\n`), err: (text) => (said.err += `${text}\n`) })
+  return { code, ...said }
 }
+
+/** Runs it as a process of its own. */
+const spawned = (...args: string[]): Promise<Outcome> =>
+  new Promise((resolve) =>
+    execFile(
+      process.execPath,
+      ['server/dist/rig.mjs', ...args],
+      { cwd: root, env: { ...process.env, INIT_CWD: folder } },
+      (error, out, err) => resolve({ code: error ? Number(error.code) : 0, out, err }),
+    ),
+  )
 
 const picture = (name: string) => decode(readFileSync(join(folder, name)))
 const pixel = (name: string, x: number, y: number): number[] => {
@@ -206,6 +220,17 @@ describe('rig', () => {
     expect({ code, out }).toEqual({ code: 2, out: '' })
     expect(err.trim().split('\n')).toHaveLength(1)
     expect(err).toContain(words)
+  })
+
+  test('as a process it says the same: results, errors and codes', async () => {
+    const demo = await spawned('demo', 'dockhand', '--out', 'dockhand.puppet')
+    expect(demo).toEqual({ code: 0, out: '', err: '' })
+    expect(readArchive(readFileSync(join(folder, 'dockhand.puppet'))).puppet.name).toContain('Dockhand')
+    expect(await spawned('inspect', 'flag.svg', '--json')).toEqual(await rig('inspect', 'flag.svg', '--json'))
+    expect(await spawned('render', 'broken.svg', 'nowhere.svg', '--out', 'none')).toEqual(
+      await rig('render', 'broken.svg', 'nowhere.svg', '--out', 'none'),
+    )
+    expect((await spawned('render', 'broken.svg', '--out', 'none.png')).code).toBe(2)
   })
 
   test('a pose of something that is not there is an error of that input', async () => {

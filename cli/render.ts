@@ -1,6 +1,6 @@
 /** `rig render IN… --out FILE|DIR [--width N] [--pose FILE] [--background COLOUR]` */
 import { join } from 'node:path'
-import { posePuppet } from '@marionette/core/rig/evaluate'
+import { posePuppet } from '@marionette/core/puppet/evaluate'
 import { stemOf } from '@marionette/formats/fileNames'
 import { parseColour } from '@marionette/formats/svg/paint'
 import { loadCanvasKit } from '@marionette/render/node'

@@ -1,11 +1,11 @@
 /** `rig roles FILE [--json] [--naming CONVENTION]`: what each name means, and how sure that is. */
-import type { Naming } from '@marionette/core/document/schema'
 import { matchRoles, type Named, type RoleMatch } from '@marionette/core/roles/match'
 import { guessNaming, namedParts } from '@marionette/core/roles/naming'
 import { roleLabel } from '@marionette/core/roles/roles'
 import { keyOf } from '@marionette/core/roles/match'
 import { decodeText } from '@marionette/formats/text'
 import { readBytes, readInput } from './files'
+import type { Naming } from '@marionette/core/roles/records'
 
 interface Row extends Partial<Omit<RoleMatch, 'id'>> {
   readonly name: string

@@ -3,16 +3,18 @@
  * everything together at random instead, and looks for joints that open.
  */
 import type { CanvasKit } from 'canvaskit-wasm'
-import { proposeJoints } from '@marionette/core/artwork/proposeJoints'
-import type { Joint, Puppet } from '@marionette/core/document/schema'
-import { restBounds } from '@marionette/core/document/tree'
-import { inView } from '@marionette/core/document/views'
-import { randomPose } from '@marionette/core/inspect/randomPose'
-import { seededRandom } from '@marionette/core/solve/random'
+import { proposeJoints } from '@marionette/core/joints/proposeJoints'
+import type { Puppet } from '@marionette/core/puppet/schema'
+import { restBounds } from '@marionette/core/parts/tree'
+import { inView } from '@marionette/core/views/views'
+import { randomPose } from '@marionette/core/reports/randomPose'
+import { seededRandom } from '@marionette/core/maths/solve/random'
 import { loadCanvasKit } from '@marionette/render/node'
-import { sweepJoint, tornJoints, worstFirst, type Sweep, type TornJoint } from '@marionette/render/sweep'
+import { sweepJoint, tornJoints, worstFirst, type Sweep, type TornJoint } from '@marionette/authoring/sweep'
 import { readInput } from './files'
 import { Failure } from './failure'
+import type { Joint } from '@marionette/core/joints/records'
+import { nth } from '@marionette/core/kernel/sure'
 
 /** Degrees between the pictures of a joint, at most. */
 const STEP = 5
@@ -73,7 +75,10 @@ function sweepPoses(
 
 function describePoses(count: number, torn: readonly TornJoint[]): string {
   if (torn.length === 0) return `${count} poses: no joint opens`
-  const worst = [...torn].sort((a, b) => b.holes + 10 * b.apart - a.holes - 10 * a.apart)[0]!
+  const worst = nth(
+    [...torn].sort((a, b) => b.holes + 10 * b.apart - a.holes - 10 * a.apart),
+    0,
+  )
   return `${count} poses: ${torn.length} times a joint opens, worst ${worst.under} – ${worst.over} in pose ${worst.pose + 1} with ${worst.holes} px of holes`
 }
 
@@ -84,7 +89,7 @@ const jointsShown = (puppet: Puppet): Joint[] =>
   Object.values(puppet.joints).filter((j) => [j.under, j.over].every((part) => restBounds(puppet, part) !== null))
 
 function describe(s: Sweep): string {
-  const worst = worstFirst(s)[0]!
+  const worst = nth(worstFirst(s), 0)
   const faults = s.holes + s.corners + s.doubled
   const found =
     faults === 0 ? 'clean' : `${s.holes} px of holes, ${s.corners} of corners, ${s.doubled} of doubled lines, worst at ${worst.angle}°`

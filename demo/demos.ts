@@ -1,17 +1,11 @@
 /** The demo puppets by name. */
 import { readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
-import type { Puppet } from '@marionette/core/document/schema'
 import { readArchive } from '@marionette/formats/archive/archive'
 import { buildClatter } from './clatter/build'
 import { buildMarlo } from './marlo/build'
 import { buildQuill } from './quill/build'
-
-export interface Demo {
-  readonly puppet: Puppet
-  /** Bytes of its pictures by their hash. */
-  readonly assets: ReadonlyMap<string, Uint8Array>
-}
+import type { Demo } from './demo'
 
 const read = (path: string): Buffer => readFileSync(fileURLToPath(new URL(path, import.meta.url)))
 

@@ -1,8 +1,8 @@
 import { beforeAll, describe, expect, test } from 'vitest'
 import type { CanvasKit } from 'canvaskit-wasm'
-import { inView } from '@marionette/core/document/views'
+import { inView } from '@marionette/core/views/views'
 import { loadCanvasKit } from '@marionette/render/node'
-import { sweepJoint } from '@marionette/render/sweep'
+import { sweepJoint } from '@marionette/authoring/sweep'
 import { DEMOS } from './demos'
 
 let CK: CanvasKit

@@ -1,14 +1,16 @@
 /** Joints of the demo puppets, made and given round ends by the same means as in the interface. */
-import { proposeJoints } from '@marionette/core/artwork/proposeJoints'
-import type { Joint, Puppet } from '@marionette/core/document/schema'
-import { run } from '@marionette/core/edit/command'
-import { addJoint, changeArt } from '@marionette/core/edit/joints'
+import { proposeJoints } from '@marionette/core/joints/proposeJoints'
+import type { Puppet } from '@marionette/core/puppet/schema'
+import { run } from '@marionette/core/puppet/edit'
+import { addJoint, changeArt } from '@marionette/core/joints/commands'
 import { cappedArt } from '@marionette/formats/cutting/caps'
-import type { Demo } from './demos'
+import type { Joint } from '@marionette/core/joints/records'
+import type { Demo } from './demo'
+import { partOf } from '@marionette/core/parts/lookup'
 
 /** Makes the proposed joints of which at least one part is called like this. */
 export function withJoints(puppet: Puppet, prefix: string, names: RegExp): Puppet {
-  const isMeant = (part: string): boolean => names.test(puppet.parts[part]!.name)
+  const isMeant = (part: string): boolean => names.test(partOf(puppet, part).name)
   return proposeJoints(puppet)
     .filter((j) => isMeant(j.under) || isMeant(j.over))
     .reduce((p, joint, i) => run(p, addJoint, { id: `${prefix}-joint-${i + 1}`, ...joint }), puppet)

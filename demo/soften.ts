@@ -1,25 +1,26 @@
 /** What demo puppets have besides bones: necks on paths, wings in pins, scarves that bend, a squash for landings. */
-import { autoWeights } from '@marionette/core/artwork/autoWeights'
-import { CAGE_PRESETS, withPreset } from '@marionette/core/artwork/cagePresets'
-import { bendAlong, cageAround, pinMesh } from '@marionette/core/artwork/deforming'
-import type { Pin, Puppet, Vec } from '@marionette/core/document/schema'
-import { bindBlended } from '@marionette/core/edit/binds'
-import { setBoneEnds } from '@marionette/core/edit/bones'
-import { run } from '@marionette/core/edit/command'
-import { addConstraint, addTarget } from '@marionette/core/edit/constraints'
-import { addDeformer } from '@marionette/core/edit/deformers'
-import { splitBone } from '@marionette/core/edit/skeleton'
-import { Spline } from '@marionette/core/geometry/spline'
+import { autoWeights } from '@marionette/core/binds/autoWeights'
+import { CAGE_PRESETS, withPreset } from '@marionette/core/deformers/cagePresets'
+import { bendAlong, cageAround, pinMesh } from '@marionette/core/binds/fitDeformers'
+import type { Pin, Puppet, Vec } from '@marionette/core/puppet/schema'
+import { bindBlended } from '@marionette/core/binds/commands'
+import { setBoneEnds } from '@marionette/core/bones/commands'
+import { run } from '@marionette/core/puppet/edit'
+import { addConstraint, addTarget } from '@marionette/core/constraints/commands'
+import { addDeformer } from '@marionette/core/deformers/commands'
+import { splitBone } from '@marionette/core/skeleton/commands'
+import { Spline } from '@marionette/core/maths/geometry/spline'
+import { nth, sure } from '@marionette/core/kernel/sure'
 
 const partNamed = (puppet: Puppet, name: string): string =>
-  Object.values(puppet.parts).find((p) => p.name === name && p.id !== puppet.root)!.id
-const boneNamed = (puppet: Puppet, name: string) => Object.values(puppet.bones).find((b) => b.name === name)!
+  sure(Object.values(puppet.parts).find((p) => p.name === name && p.id !== puppet.root)).id
+const boneNamed = (puppet: Puppet, name: string) => sure(Object.values(puppet.bones).find((b) => b.name === name))
 
 /** A bend along the middle of a part, and a cage around the whole puppet that squashes it when its amount is given. */
 export function withScarfAndSquash(puppet: Puppet): Puppet {
   const scarf = partNamed(puppet, 'Scarf tail')
   const bent = run(puppet, addDeformer, { part: scarf, deformer: bendAlong(puppet, scarf, 'scarf-bend', 4) })
-  const squash = CAGE_PRESETS.find((p) => p.name === 'Squash')!
+  const squash = sure(CAGE_PRESETS.find((p) => p.name === 'Squash'))
   const cage = withPreset(cageAround(bent, bent.root, 'landing', 'Landing'), squash)
   return run(bent, addDeformer, { part: bent.root, deformer: { ...cage, when: 'after', amount: 0 } })
 }
@@ -42,7 +43,7 @@ function jointsOnPath(through: readonly Vec[], bones: number): Vec[] {
   const first = curveThrough(through)
   const spots = Array.from({ length: bones / 2 + 1 }, (_, k) => first((2 * k) / bones))
   const path = curveThrough(spots)
-  const lengths = spots.map((s, k) => (k === 0 ? 0 : Math.hypot(s.x - spots[k - 1]!.x, s.y - spots[k - 1]!.y)))
+  const lengths = spots.map((s, k) => (k === 0 ? 0 : Math.hypot(s.x - nth(spots, k - 1).x, s.y - nth(spots, k - 1).y)))
   const total = lengths.reduce((a, b) => a + b, 0)
   let done = 0
   return spots.flatMap((s, k) => {
@@ -57,17 +58,17 @@ export function withNeckOnPath(puppet: Puppet): Puppet {
   const three = ['Neck root', 'Neck', 'Neck top'].map((name) => boneNamed(puppet, name))
   const split = three.reduce((p, b, i) => run(p, splitBone, { bone: b.id, ids: [`quill-neck-${i + 1}`] }), puppet)
   const chain = three.flatMap((b, i) => [b.id, `quill-neck-${i + 1}`])
-  const through = [three[0]!.start, ...three.map((b) => b.end)]
+  const through = [nth(three, 0).start, ...three.map((b) => b.end)]
   const joints = jointsOnPath(through, chain.length)
   const head = boneNamed(split, 'Head')
-  const moved = chain.map((bone, i) => ({ bone, start: joints[i]!, end: joints[i + 1]! }))
-  let laid = run(split, setBoneEnds, { bones: [...moved, { bone: head.id, start: joints.at(-1)!, end: head.end }] })
+  const moved = chain.map((bone, i) => ({ bone, start: nth(joints, i), end: nth(joints, i + 1) }))
+  let laid = run(split, setBoneEnds, { bones: [...moved, { bone: head.id, start: nth(joints, -1), end: head.end }] })
   const neck = partNamed(laid, 'Neck')
   laid = run(laid, bindBlended, { part: neck, bones: chain, field: autoWeights(laid, neck, chain) })
   const spots = [
-    { id: 'quill-path-1', name: 'Neck bend low', at: joints[2]! },
-    { id: 'quill-path-2', name: 'Neck bend high', at: joints[4]! },
-    { id: 'quill-path-3', name: 'Head lead', at: joints[6]! },
+    { id: 'quill-path-1', name: 'Neck bend low', at: nth(joints, 2) },
+    { id: 'quill-path-2', name: 'Neck bend high', at: nth(joints, 4) },
+    { id: 'quill-path-3', name: 'Head lead', at: nth(joints, 6) },
   ]
   for (const spot of spots) laid = run(laid, addTarget, { ...spot, parent: boneNamed(laid, 'Body').id })
   const constraint = { kind: 'path', id: 'quill-neck-path', name: 'Neck on a path', amount: 1 } as const

@@ -3,8 +3,8 @@ import { existsSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import type { ElementHandle, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import type { Part, Puppet } from '@marionette/core/document/schema'
-import { restBounds } from '@marionette/core/document/tree'
+import type { Part, Puppet } from '@marionette/core/puppet/schema'
+import { restBounds } from '@marionette/core/parts/tree'
 import { demoSvg } from '@marionette/demo/demos'
 import { ora, png } from '@marionette/formats/test/bytes'
 import type { Editor } from './editor'
@@ -230,7 +230,7 @@ describe('a template', () => {
     await noDialog()
     await editor.open('quill-puppet-1')
     await editor.key('t')
-    await (await page.waitForSelector('[aria-label^="Take "][aria-label$=" away"]'))!.click()
+    await (await page.waitForSelector('[role=dialog] [aria-label^="Remove "]'))!.click()
     await page.waitForFunction(() => document.querySelectorAll('[aria-label=Templates] li').length === 5)
     await page.keyboard.press('Escape')
     await noDialog()

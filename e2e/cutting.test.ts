@@ -1,8 +1,8 @@
 /** A flat picture through the real interface: an arm is cut, gets its elbow, is swept, twinned and bent on both sides. */
 import type { ElementHandle, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import type { Part, Puppet } from '@marionette/core/document/schema'
-import { restBounds } from '@marionette/core/document/tree'
+import type { Part, Puppet } from '@marionette/core/puppet/schema'
+import { restBounds } from '@marionette/core/parts/tree'
 import { png } from '@marionette/formats/test/bytes'
 import { lasso as drawLasso, sendToNew } from './cuttingSteps'
 import type { Editor, Spot } from './editor'
@@ -145,7 +145,7 @@ describe('a flat picture', () => {
       ['Forearm left', 1],
     ] as const) {
       await (await editor.row(name)).click()
-      await editor.button('Whole')
+      await editor.button('Rigid')
       const pick = (await page.waitForSelector('select[aria-label="Bone that it follows"]'))!
       const { bones, skeleton } = await editor.document()
       await pick.select(index === 0 ? skeleton[0]! : bones[skeleton[0]!]!.children[0]!)
@@ -163,7 +163,7 @@ describe('a flat picture', () => {
     await page.waitForSelector('::-p-text(Joint on)')
     await editor.type('Pivot x', '290')
     await editor.type('Radius', '18')
-    await editor.button('Sweep')
+    await editor.button('Range test')
     await page.waitForSelector('[data-testid=sweep-counts]', { timeout: 110_000 })
     expect((await counts()).holes).toBeGreaterThan(50)
     expect(await page.$$('[aria-label="The joint at its worst angles"] img')).not.toHaveLength(0)

@@ -1,14 +1,16 @@
 /** Skeletons and deformers through the real interface: targets, chains, weights, cages, bends and pins, each undone and redone. */
 import type { Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import type { Part, Puppet, Vec } from '@marionette/core/document/schema'
-import { restMatrix } from '@marionette/core/document/tree'
-import { apply, invert } from '@marionette/core/geometry/affine'
-import { posePuppet, targetPlace } from '@marionette/core/rig/evaluate'
-import { posedMap } from '@marionette/core/rig/posedMap'
-import { bonePoint } from '@marionette/core/rig/probe'
+import type { Part, Puppet, Vec } from '@marionette/core/puppet/schema'
+import { restMatrix } from '@marionette/core/parts/tree'
+import { apply, invert } from '@marionette/core/maths/geometry/affine'
+import { posePuppet } from '@marionette/core/puppet/evaluate'
+import { posedMap } from '@marionette/core/puppet/posedMap'
+import { bonePoint } from '@marionette/core/puppet/probe'
 import type { Editor } from './editor'
 import { startSession, type Session } from './session'
+import { targetPlace } from '@marionette/core/puppet/frame'
+import { pictureBy } from '@marionette/core/artwork/art'
 
 let session: Session
 let page: Page
@@ -239,7 +241,7 @@ describe('deformers', () => {
     const before = await editor.document()
     const meshOf = (p: Puppet): number[] => {
       const art = Object.values(named(p, 'Wing near').art)[0]!
-      return p.pictures[art]!.mesh.vertices
+      return pictureBy(p, art)!.mesh.vertices
     }
     await editor.tool('Points')
     const map = posedMap(posePuppet(before), named(before, 'Wing near').id)

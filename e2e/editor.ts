@@ -1,6 +1,6 @@
 /** The interface as a person uses it: what is seen, clicked, dragged and typed. */
 import type { Browser, ElementHandle, Page } from 'puppeteer-core'
-import type { Puppet } from '@marionette/core/document/schema'
+import type { Puppet } from '@marionette/core/puppet/schema'
 
 export interface Spot {
   readonly x: number
@@ -75,8 +75,11 @@ export class Editor {
     for (const key of keys.slice(0, -1).reverse()) await this.page.keyboard.up(key as never)
   }
 
-  /** Waits until the server has confirmed everything. */
+  /** Saves at once and waits until the server has confirmed everything. */
   async saved(): Promise<void> {
+    await this.page.evaluate(() =>
+      document.body.dispatchEvent(new KeyboardEvent('keydown', { key: 's', code: 'KeyS', ctrlKey: true, bubbles: true })),
+    )
     await this.page.waitForSelector('[data-testid=save-state][data-state=saved]', { timeout: 30_000 })
   }
 

@@ -1,9 +1,9 @@
 /** A face through the real interface: mouth and eyes built of plain parts, a line spoken, moods, masks by dragging, flipbooks. */
 import type { ElementHandle, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import type { Puppet } from '@marionette/core/document/schema'
-import { posePuppet } from '@marionette/core/rig/evaluate'
-import { frameBounds } from '@marionette/core/rig/probe'
+import type { Puppet } from '@marionette/core/puppet/schema'
+import { posePuppet } from '@marionette/core/puppet/evaluate'
+import { frameBounds } from '@marionette/core/puppet/probe'
 import { decodePng } from '@marionette/formats/pixels'
 import type { Editor } from './editor'
 import { startSession, type Session } from './session'
@@ -78,7 +78,7 @@ describe('a plain face', () => {
     await field.type('My mop bumped a map')
     await page.keyboard.press('Enter')
     await page.waitForSelector('[aria-label="Stop speaking"]')
-    const closings = await page.$$eval('[aria-label="Sounds of the line"] [data-viseme=mbp]', (all) => all.length)
+    const closings = await page.$$eval('[aria-label="Mouth shapes of the line"] [data-viseme=mbp]', (all) => all.length)
     expect(closings).toBeGreaterThanOrEqual(5)
     await page.waitForSelector('[aria-label="Speak"]', { timeout: 15_000 })
     expect((await editor.document()).pose).toEqual(before.pose)
@@ -89,7 +89,7 @@ describe('a plain face', () => {
     const input = (await page.waitForSelector('input[aria-label="Recording of speech"]')) as ElementHandle<HTMLInputElement>
     await input.uploadFile(session.file('note.txt.wav', 'no sound at all'))
     await page.waitForSelector('::-p-text(“note.txt.wav” is no WAV file that can be read.)')
-    const typed = await page.$$eval('[aria-label="Sounds of the line"] [data-viseme]', (all) => all.length)
+    const typed = await page.$$eval('[aria-label="Mouth shapes of the line"] [data-viseme]', (all) => all.length)
     expect(typed).toBeGreaterThan(5)
     const load = async (): Promise<void> => {
       const again = (await page.waitForSelector('input[aria-label="Recording of speech"]')) as ElementHandle<HTMLInputElement>
@@ -99,11 +99,11 @@ describe('a plain face', () => {
     await load()
     await page.$eval('progress[aria-label=Listening] ~ button', (e) => (e as HTMLButtonElement).click())
     await page.waitForFunction(() => !document.querySelector('progress[aria-label=Listening]'))
-    expect(await page.$$eval('[aria-label="Sounds of the line"] [data-viseme]', (all) => all.length)).toBe(typed)
+    expect(await page.$$eval('[aria-label="Mouth shapes of the line"] [data-viseme]', (all) => all.length)).toBe(typed)
     await load()
     await page.waitForSelector('[aria-label="Stop speaking"]', { timeout: 30_000 })
     // Fourteen seconds of speech.
-    const heard = await page.$$eval('[aria-label="Sounds of the line"] [data-viseme]', (all) => all.length)
+    const heard = await page.$$eval('[aria-label="Mouth shapes of the line"] [data-viseme]', (all) => all.length)
     expect(heard).toBeGreaterThan(60)
     await page.click('[aria-label="Stop speaking"]')
     expect((await editor.document()).pose).toEqual(before.pose)
@@ -111,36 +111,36 @@ describe('a plain face', () => {
     await page.waitForSelector('input[aria-label="Line to speak"]')
   })
 
-  test('gets moods and sounds on a board; a mood is taken up, a sound held over it, and all are checked', async () => {
+  test('gets expressions and mouth shapes on a board; one is taken up, a shape held over it, and all are checked', async () => {
     await (await page.waitForSelector('button::-p-text(Propose)'))!.click()
     const board = (await editor.document()).poses
     expect(board.filter((p) => p.face === 'mood').length).toBeGreaterThanOrEqual(10)
-    await (await page.waitForSelector('[aria-label=Moods] [aria-label=Glad][aria-pressed=false]'))!.click()
-    await page.waitForSelector('[aria-label=Moods] [aria-label=Glad][aria-pressed=true]')
+    await (await page.waitForSelector('[aria-label=Expressions] [aria-label=Glad][aria-pressed=false]'))!.click()
+    await page.waitForSelector('[aria-label=Expressions] [aria-label=Glad][aria-pressed=true]')
     const mood = `control/${control(await editor.document(), 'Mood')}/value`
     const glad = (await editor.document()).pose
     expect(glad[mood]).toBeGreaterThan(0.5)
-    await page.click('[aria-label="Sound AA AE AW"]')
-    await page.waitForSelector('[aria-label="Sound AA AE AW"][aria-pressed=true]')
+    await page.click('[aria-label="Mouth shape AA AE AW"]')
+    await page.waitForSelector('[aria-label="Mouth shape AA AE AW"][aria-pressed=true]')
     // Another mood comes under the sound that is held.
-    await page.click('[aria-label=Moods] [aria-label=Sad]')
-    await page.waitForSelector('[aria-label=Moods] [aria-label=Sad][aria-pressed=true]')
-    await page.waitForSelector('[aria-label="Sound AA AE AW"][aria-pressed=true]')
+    await page.click('[aria-label=Expressions] [aria-label=Sad]')
+    await page.waitForSelector('[aria-label=Expressions] [aria-label=Sad][aria-pressed=true]')
+    await page.waitForSelector('[aria-label="Mouth shape AA AE AW"][aria-pressed=true]')
     expect((await editor.document()).pose[mood]).toBeLessThan(-0.5)
-    await page.click('[aria-label="Sound AA AE AW"]')
-    await page.waitForSelector('[aria-label="Sound AA AE AW"][aria-pressed=false]')
+    await page.click('[aria-label="Mouth shape AA AE AW"]')
+    await page.waitForSelector('[aria-label="Mouth shape AA AE AW"][aria-pressed=false]')
     await editor.button('Check all…')
     await page.waitForFunction(() => document.querySelectorAll('[role=dialog] [aria-label=Fine]').length > 18, { timeout: 30_000 })
     await page.keyboard.press('Escape')
     await page.waitForFunction(() => !document.querySelector('[role=dialog]'))
-    await page.click('[aria-label=Moods] [aria-label=Calm]')
-    await page.waitForSelector('[aria-label=Moods] [aria-label=Calm][aria-pressed=true]')
+    await page.click('[aria-label=Expressions] [aria-label=Calm]')
+    await page.waitForSelector('[aria-label=Expressions] [aria-label=Calm][aria-pressed=true]')
     expect((await editor.document()).pose).toEqual({})
   })
 
   test('a line is said aloud, and its sounds are moved on the strip', async () => {
     const cue = async (): Promise<{ x: number; y: number }> =>
-      page.$eval('[aria-label="Sounds of the line"] [data-viseme]:nth-of-type(3)', (e) => {
+      page.$eval('[aria-label="Mouth shapes of the line"] [data-viseme]:nth-of-type(3)', (e) => {
         const box = e.getBoundingClientRect()
         return { x: box.left, y: box.top + box.height / 2 }
       })
@@ -148,7 +148,7 @@ describe('a plain face', () => {
     await page.click('[aria-label="Speak"]')
     await page.waitForSelector('[aria-label="Stop speaking"]')
     await page.click('[aria-label="Stop speaking"]')
-    await page.$eval('[aria-label="Sounds of the line"]', (e) => e.scrollTo(0, 0))
+    await page.$eval('[aria-label="Mouth shapes of the line"]', (e) => e.scrollTo(0, 0))
     const from = await cue()
     await page.mouse.move(from.x, from.y)
     await page.mouse.down()
@@ -159,14 +159,14 @@ describe('a plain face', () => {
   })
 })
 
-describe('a swap', () => {
-  test('is made of a group, gets sounds by names, and speaks in two moods', async () => {
+describe('alternates', () => {
+  test('are made of a group, get mouth shapes by names, and speak in two sets', async () => {
     await (await editor.row('Paper mouth')).click()
-    await editor.button('Make it a swap')
+    await editor.button('Make alternates')
     await page.waitForSelector('[aria-label="Alternates of Paper mouth"]')
-    await page.click('[role=radio]::-p-text(Sounds)')
-    await editor.button('Give it sounds')
-    await page.waitForSelector('[aria-label="Sounds of Paper mouth"]')
+    await page.click('[role=radio]::-p-text(Mouth shapes)')
+    await editor.button('Give it mouth shapes')
+    await page.waitForSelector('[aria-label="Mouth shapes of Paper mouth"]')
     let puppet = await editor.document()
     const number = (name: string): number => puppet.parts[partId(puppet, name)]!.alternate
     const sounds = () => puppet.parts[partId(puppet, 'Paper mouth')]!.swap!.sets
@@ -175,17 +175,17 @@ describe('a swap', () => {
       sounds: { mbp: number('Closed'), oo: number('Round oo'), aa: number('Open aa'), rest: number('Open aa') },
     })
     await page.select('select[aria-label="Alternate for Rest"]', String(number('Closed')))
-    await page.click('[aria-label="Another mood"]')
-    await page.waitForSelector('select[aria-label="Set of sounds"] option[value="Mood 2"]')
+    await page.click('[aria-label="Another set"]')
+    await page.waitForSelector('select[aria-label="Set of mouth shapes"] option[value="Set 2"]')
     await page.select('select[aria-label="Alternate for AA AE AW"]', String(number('Round oo')))
     await page.click('[aria-label=Speak]')
     await page.waitForSelector('[aria-label="Stop speaking"]')
-    await page.click('[aria-label=Mood] [role=radio]::-p-text(Everyday)')
+    await page.click('[aria-label="Set of mouth shapes"] [role=radio]::-p-text(Everyday)')
     await page.waitForSelector('[aria-label="Speak"]', { timeout: 15_000 })
     puppet = await editor.document()
     expect(sounds().map((s) => [s.name, s.sounds.rest, s.sounds.aa])).toEqual([
       ['Everyday', number('Closed'), number('Open aa')],
-      ['Mood 2', number('Closed'), number('Round oo')],
+      ['Set 2', number('Closed'), number('Round oo')],
     ])
   })
 
@@ -237,8 +237,8 @@ describe('a swap', () => {
     expect((await editor.document()).pose).toEqual(puppet.pose)
   })
 
-  test('melts as it is matched by hand, and gets alternates in between', async () => {
-    await editor.button('Melting…')
+  test('morphs as it is matched by hand, and gets alternates in between', async () => {
+    await editor.button('Morphing…')
     const id = partId(await editor.document(), 'Paper mouth')
     const numbers = async (): Promise<number[]> => {
       const { parts } = await editor.document()

@@ -38,11 +38,9 @@ beforeAll(async () => {
     return path
   })
   const root = fileURLToPath(new URL('..', import.meta.url))
-  execFileSync(
-    process.execPath,
-    ['--import', 'tsx', 'cli/main.ts', 'render', ...files, '--out', `${folder}/out/`, '--background', 'white'],
-    { cwd: root },
-  )
+  execFileSync(process.execPath, ['server/dist/rig.mjs', 'render', ...files, '--out', `${folder}/out/`, '--background', 'white'], {
+    cwd: root,
+  })
 })
 
 afterAll(async () => {

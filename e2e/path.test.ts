@@ -5,8 +5,8 @@ import { join } from 'node:path'
 import type { Browser } from 'puppeteer-core'
 import { decode } from 'fast-png'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import { canonicalJson } from '@marionette/core/document/json'
-import type { Puppet } from '@marionette/core/document/schema'
+import { canonicalJson } from '@marionette/core/kernel/json'
+import type { Puppet } from '@marionette/core/puppet/schema'
 import { readArchive } from '@marionette/formats/archive/archive'
 import { launchBrowser, openPage } from './browser'
 import { downloadsInto, dropFiles, Editor } from './editor'
@@ -129,7 +129,7 @@ describe('a drawing of one’s own', () => {
 
     await (await page.waitForSelector('aside[aria-label=Roster] button::-p-text(Parts)'))!.click()
     await (await editor.row('Arm')).click()
-    await (await page.waitForSelector('[aria-label=Bind] button::-p-text(Blended)'))!.click()
+    await (await page.waitForSelector('[aria-label=Bind] button::-p-text(Smooth)'))!.click()
     await editor.button('Bind and weigh')
     await page.waitForSelector('button::-p-text(Weigh again)', { timeout: 60_000 })
     const bind = part(await editor.document(), 'Arm').bind

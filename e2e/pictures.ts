@@ -1,8 +1,8 @@
 /** Many drawings at once as Chromium shows them, and as we do. */
 import { encode } from 'fast-png'
 import type { Browser } from 'puppeteer-core'
-import { compile } from '@marionette/core/rig/compile'
-import { poseRig } from '@marionette/core/rig/evaluate'
+import { compile } from '@marionette/core/puppet/compile'
+import { poseRig } from '@marionette/core/puppet/evaluate'
 import { foldImport, importSvg } from '@marionette/formats/svg/import'
 import type { Warning } from '@marionette/formats/warnings'
 import { loadCanvasKit } from '@marionette/render/node'

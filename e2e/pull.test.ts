@@ -1,9 +1,9 @@
 /** Posing without set-up, bones along a drawn curve, and what is found, through the real interface. */
 import type { Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import type { Puppet, Vec } from '@marionette/core/document/schema'
-import { posePuppet } from '@marionette/core/rig/evaluate'
-import { bonePoint } from '@marionette/core/rig/probe'
+import type { Puppet, Vec } from '@marionette/core/puppet/schema'
+import { posePuppet } from '@marionette/core/puppet/evaluate'
+import { bonePoint } from '@marionette/core/puppet/probe'
 import type { Editor } from './editor'
 import { startSession, type Session } from './session'
 
@@ -20,8 +20,8 @@ afterAll(() => session?.stop())
 const boneNamed = (puppet: Puppet, name: string) => Object.values(puppet.bones).find((b) => b.name === name)!
 const middle = ({ start, end }: { start: Vec; end: Vec }): Vec => ({ x: (start.x + end.x) / 2, y: (start.y + end.y) / 2 })
 
-describe('nails', () => {
-  test('hips are pulled down between nailed feet: knees bend, feet stay', async () => {
+describe('holds', () => {
+  test('hips are pulled down between held feet: knees bend, feet stay', async () => {
     await editor.open('marlo-puppet-1', 'shape')
     const before = await editor.document()
     await page.keyboard.down('Alt')
@@ -42,7 +42,7 @@ describe('nails', () => {
     await expect.poll(async () => (await editor.document()).pose).toEqual(before.pose)
   })
 
-  test('a key takes all nails out, and limbs answer alone again', async () => {
+  test('a key lets all holds go, and limbs answer alone again', async () => {
     await editor.key('x')
     const before = await editor.document()
     const hips = boneNamed(before, 'Hips').start

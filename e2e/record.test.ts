@@ -1,11 +1,11 @@
 /** Responses and controls through the real interface: recorded, kept, discarded, found from the drawing, undone. */
 import type { Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import type { Puppet, Response } from '@marionette/core/document/schema'
-import { posePuppet } from '@marionette/core/rig/evaluate'
-import { slotOfAddress } from '@marionette/core/rig/slots'
+import type { Puppet, Response } from '@marionette/core/puppet/schema'
+import { posePuppet } from '@marionette/core/puppet/evaluate'
 import type { Editor } from './editor'
 import { startSession, type Session } from './session'
+import { slotOfAddress } from '@marionette/core/kernel/slots'
 
 let session: Session
 let page: Page
@@ -25,7 +25,7 @@ const controlId = (p: Puppet, name: string): string => idOf(p.controls, name)
 /** A channel's value as it is seen in the document's own pose. */
 const seen = (p: Puppet, address: string): number => {
   const frame = posePuppet(p)
-  return frame.answers[slotOfAddress(frame.rig.slots, address)]!
+  return frame.values[slotOfAddress(frame.rig.slots, address)]!
 }
 
 async function chooseRow(name: string): Promise<void> {
@@ -184,7 +184,7 @@ describe('controls', () => {
     expect(await responseNamed('Slider')).toBeDefined()
   })
 
-  test('a correction is recorded for two controls together, and the wiring shows all of it', async () => {
+  test('a correction is recorded for two controls together, and the connections show all of it', async () => {
     await page.click('[aria-label="Add a control"]')
     await (await page.waitForSelector('[role=menuitem]::-p-text(Dial)'))!.click()
     await page.waitForSelector('aside[aria-label=Details] ::-p-text(Dial)')
@@ -203,7 +203,7 @@ describe('controls', () => {
     expect(correction.stops[0]!.changes).toEqual([expect.objectContaining({ channel: `part/${part}/angle`, by: -7 })])
     expect(seen(puppet, `part/${part}/angle`)).toBeCloseTo(5, 6)
     await page.click('aside[aria-label=Roster] button[aria-pressed]::-p-text(Responses)')
-    await page.click('[aria-label="Wiring: what moves what"]')
+    await page.click('[aria-label="Connections: what moves what"]')
     await page.waitForSelector('[data-testid=wiring] .react-flow__node')
     const boxes = await page.$$eval('[data-testid=wiring] .react-flow__node b', (all) => all.map((e) => e.textContent))
     expect(boxes).toContain('Slider')

@@ -2,10 +2,10 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import type { Page } from 'puppeteer-core'
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest'
-import { canonicalJson } from '@marionette/core/document/json'
-import type { Puppet } from '@marionette/core/document/schema'
-import { HISTORY_LENGTH } from '@marionette/core/edit/history'
-import { seededRandom } from '@marionette/core/solve/random'
+import { canonicalJson } from '@marionette/core/kernel/json'
+import type { Puppet } from '@marionette/core/puppet/schema'
+import { HISTORY_LENGTH } from '@marionette/core/puppet/history'
+import { seededRandom } from '@marionette/core/maths/solve/random'
 import { openPage } from './browser'
 import { Editor } from './editor'
 import { startRoughLine, TROUBLES, type RoughLine } from './roughLine'
@@ -57,6 +57,26 @@ async function choose(page: Page, name: string): Promise<void> {
   await page.waitForSelector(`[role=treeitem][aria-label="${name}"][aria-selected=true]`)
 }
 
+/** Waits until the browser has kept a draft with a number of changes: a page that dies before that has promised nothing. */
+const kept = (page: Page, id: string, changes: number) =>
+  page.waitForFunction(
+    (puppet: string, many: number) =>
+      new Promise<boolean>((resolve) => {
+        const opening = indexedDB.open('keyval-store')
+        opening.onsuccess = () => {
+          const store = opening.result.transaction('keyval').objectStore('keyval')
+          const drafts = store.getAll(IDBKeyRange.bound(`draft/${puppet}/`, `draft/${puppet}/\uffff`))
+          drafts.onsuccess = () => {
+            opening.result.close()
+            resolve((drafts.result as { done: number }[]).some(({ done }) => done >= many))
+          }
+        }
+      }),
+    { polling: 50 },
+    id,
+    changes,
+  )
+
 const isVisible = (puppet: Puppet, name: string): boolean => Object.values(puppet.parts).find((p) => p.name === name)!.visible
 
 describe('over a line that loses, cuts, doubles and delays', () => {
@@ -76,8 +96,9 @@ describe('over a line that loses, cuts, doubles and delays', () => {
     for (let n = 0; n < EDITS; n++) {
       await toggle(page)
       if (n % 5 === 4) await new Promise((done) => setTimeout(done, 60))
-      // In the middle, a moment after an edit, the page dies, and another goes on.
+      // In the middle, as soon as the last edit is kept, the page dies, and another goes on.
       if (n === 5 * Math.floor(EDITS / 10) + 4) {
+        await kept(page, id, Math.min(HISTORY_LENGTH, n + 1))
         await page.reload()
         await editor.drawn()
         await choose(page, 'Head')
@@ -102,6 +123,28 @@ describe('over a line that loses, cuts, doubles and delays', () => {
     await toggle(page)
     await page.waitForSelector('[data-testid=save-state][data-state=offline]')
     await saved(page)
+    await page.close()
+  })
+})
+
+describe('saving by key', () => {
+  test('does not wait for the moment in which a puppet saves itself', async () => {
+    const { page, errors } = await openPage(session.browser)
+    // That moment never comes here.
+    await page.evaluateOnNewDocument(() => {
+      const later = window.setTimeout
+      Object.assign(window, { setTimeout: (f: () => void, ms = 0) => (ms >= 50 && ms <= 700 ? 0 : later(f, ms)) })
+    })
+    const editor = new Editor(page, session.server.url)
+    await editor.open(await freshPuppet())
+    await choose(page, 'Head')
+    await toggle(page)
+    await page.waitForSelector('[data-testid=save-state][data-state=changed]')
+    await page.keyboard.down('Control')
+    await page.keyboard.press('s')
+    await page.keyboard.up('Control')
+    await saved(page)
+    expect(errors).toEqual([])
     await page.close()
   })
 })

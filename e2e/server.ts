@@ -27,7 +27,7 @@ function freshData(environment: Record<string, string>): string {
 /** Starts the built product; `environment` overrides its configuration. */
 export async function startTestServer(environment: Record<string, string> = {}): Promise<TestServer> {
   const data = environment['MARIONETTE_DATA'] ?? freshData(environment)
-  const child = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], {
+  const child = spawn(process.execPath, ['server/dist/main.mjs'], {
     cwd: root,
     env: { ...process.env, MARIONETTE_PORT: '0', MARIONETTE_DATA: data, ...environment },
     stdio: ['ignore', 'pipe', 'pipe'],

@@ -1,12 +1,13 @@
 /** Touch-up through the real interface: on a bent drawing, where what is drawn has to be seen where it was drawn. */
 import type { Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import { pointsOf, poseDrawing } from '@marionette/core/artwork/touch/posedPaths'
-import type { Drawing, Part, Puppet, Vec } from '@marionette/core/document/schema'
-import { posePuppet } from '@marionette/core/rig/evaluate'
-import { posedMap } from '@marionette/core/rig/posedMap'
+import { pointsOf, poseDrawing } from '@marionette/core/touch/posedPaths'
+import type { Drawing, Part, Puppet, Vec } from '@marionette/core/puppet/schema'
+import { posePuppet } from '@marionette/core/puppet/evaluate'
+import { posedMap } from '@marionette/core/puppet/posedMap'
 import type { Editor } from './editor'
 import { startSession, type Session } from './session'
+import { drawingBy } from '@marionette/core/artwork/art'
 
 let session: Session
 let page: Page
@@ -22,7 +23,7 @@ beforeAll(async () => {
 afterAll(() => session?.stop())
 
 const named = (puppet: Puppet, name: string): Part => Object.values(puppet.parts).find((p) => p.name === name)!
-const drawingOf = (puppet: Puppet, name: string): Drawing => puppet.drawings[named(puppet, name).art[puppet.view]!]!
+const drawingOf = (puppet: Puppet, name: string): Drawing => drawingBy(puppet, named(puppet, name).art[puppet.view]!)!
 
 /** Points of a part as they are seen in the saved pose, by id. */
 async function seen(name: string): Promise<Map<number, Vec>> {
@@ -169,11 +170,11 @@ describe('paint', () => {
     await page.click('[aria-label="Take a colour from the stage"]')
     await editor.click({ x: 330, y: 520 })
     await page.waitForFunction(() =>
-      /Ink #(?!d9956a|3366cc)/.test(
-        document.querySelector('[aria-label="Touch-up"] [aria-label^="Ink #"]')?.getAttribute('aria-label') ?? '',
+      /Fill #(?!d9956a|3366cc)/.test(
+        document.querySelector('[aria-label="Touch-up"] [aria-label^="Fill #"]')?.getAttribute('aria-label') ?? '',
       ),
     )
-    await page.click('[aria-label="Paint inks"]')
+    await page.click('[aria-label="Paint fills"]')
     await editor.click({ x: 120, y: 250 })
     await expect.poll(lastChange).toBe('Paint')
     await page.click('[aria-label=Gradients]')

@@ -2,9 +2,9 @@
 import { readFileSync } from 'node:fs'
 import type { ElementHandle, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import { inView } from '@marionette/core/document/views'
-import type { Puppet } from '@marionette/core/document/schema'
-import { restBounds } from '@marionette/core/document/tree'
+import { inView } from '@marionette/core/views/views'
+import type { Puppet } from '@marionette/core/puppet/schema'
+import { restBounds } from '@marionette/core/parts/tree'
 import { lasso, sendToNew } from './cuttingSteps'
 import type { Editor, Spot } from './editor'
 import { startSession, type Session } from './session'
@@ -61,7 +61,7 @@ describe('a sheet', () => {
     await second!.type('Three-quarter')
     await editor.button('Add a cell')
     expect(await cells()).toHaveLength(4)
-    await page.click('[aria-label="Take the cell Back away"]')
+    await page.click('[aria-label="Remove the cell Back"]')
     expect(await cells()).toEqual(['Front', 'Three-quarter', 'Side'])
   })
 

@@ -122,7 +122,7 @@ describe('roster and stage', () => {
     const { pose } = await editor.document()
     expect(pose[`part/${posed.id}/x`]).toBeCloseTo(30, 0)
     await editor.bench('Bones')
-    await editor.tool('Home')
+    await editor.tool('Rest position')
     await editor.drag({ x: 70, y: 120 }, { x: 60, y: 110 })
     const moved = await partNamed('Frame')
     expect(moved.home.x - posed.home.x).toBeCloseTo(-10, 0)

@@ -1,7 +1,7 @@
 /** Files that ask for more than any machine can do, and damaged ones: read in part or refused in one sentence, nothing else. */
 import { readFileSync } from 'node:fs'
 import { describe, expect, test } from 'vitest'
-import { parsePuppet } from '@marionette/core/document/invariants'
+import { parsePuppet } from '@marionette/core/puppet/invariants'
 import { readPuppetFile } from './read'
 import { readWav } from './sound/wav'
 import { damagedOnes } from './test/grown/damage'

@@ -1,5 +1,5 @@
 /** Raster pictures in memory and as PNG. */
-import { padded, type Raster } from '@marionette/core/geometry/raster'
+import { padded, type Raster } from '@marionette/core/maths/geometry/raster'
 import { convertIndexedToRgb, decode, encode, type DecodedPng } from 'fast-png'
 import { FormatError } from './warnings'
 

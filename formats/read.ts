@@ -1,7 +1,6 @@
 /** Any file that can become a puppet. */
-import { freshId, type IdSource } from '@marionette/core/document/ids'
-import type { Puppet } from '@marionette/core/document/schema'
-import { EditError } from '@marionette/core/edit/command'
+import { freshId, type IdSource } from '@marionette/core/kernel/ids'
+import type { Puppet } from '@marionette/core/puppet/schema'
 import { readArchiveFrom } from './archive/archive'
 import { baseOf, stemOf, type NamedFile } from './fileNames'
 import { importLayers, type Progress } from './layers/import'
@@ -9,10 +8,12 @@ import { cleanName, type LayeredFile } from './layers/layers'
 import { isPicture, pictureLayer, readPicture, type DecodePicture } from './layers/single'
 import { isOpenRaster, readOpenRaster } from './openraster/read'
 import { isPsd, readLayeredPsd } from './psd/read'
+import { READ_FORMATS } from './endings'
 import { decodeText, UNREADABLE } from './text'
 import { importSvg, type Nesting } from './svg/import'
 import { FormatError, type Warning } from './warnings'
-import { isZip, openZip } from './zip'
+import { isZip, openZip, type Zip } from './zip'
+import { EditError } from '@marionette/core/kernel/errors'
 
 export interface ReadPuppet {
   readonly puppet: Puppet
@@ -42,15 +43,31 @@ export function readPuppetFile(bytes: Uint8Array, fileName: string, options: Rea
 }
 
 function readAny(bytes: Uint8Array, fileName: string, options: ReadOptions): ReadPuppet {
-  const { ids = freshId } = options
   if (bytes.length === 0) throw new FormatError('The file is empty.')
-  if (isZip(bytes)) {
-    const zip = openZip(bytes)
-    if (!isOpenRaster(zip)) return { ...readArchiveFrom(zip), warnings: [], nesting: null }
-    return fromLayers(readOpenRaster(zip), fileName, options)
-  }
-  if (isPsd(bytes)) return fromLayers(readLayeredPsd(bytes), fileName, options)
-  if (isPicture(bytes)) return readPictures([{ name: fileName, bytes }], stemOf(fileName), options)
+  const file: LookedAt = { bytes, name: fileName, zip: isZip(bytes) ? openZip(bytes) : null }
+  return READABLE.find((format) => format.recognises(file))!.read(file, options)
+}
+
+/** A file that is being recognised. */
+export interface LookedAt {
+  readonly bytes: Uint8Array
+  readonly name: string
+  /** What is in it where it is a zip. */
+  readonly zip: Zip | null
+}
+
+/** A format that can be read. */
+export interface ReadableFormat {
+  readonly id: string
+  readonly label: string
+  /** Endings of its files, with the point; the first is the usual one. */
+  readonly endings: readonly string[]
+  /** Whether a file is one of these, by what is in it. */
+  recognises(file: LookedAt): boolean
+  read(file: LookedAt, options: ReadOptions): ReadPuppet
+}
+
+function readSvg({ bytes, name }: LookedAt, { ids = freshId }: ReadOptions): ReadPuppet {
   const text = decodeText(bytes)
   if (
     !text
@@ -59,8 +76,37 @@ function readAny(bytes: Uint8Array, fileName: string, options: ReadOptions): Rea
       .startsWith('<')
   )
     throw new FormatError(UNREADABLE)
-  return importSvg(text, stemOf(fileName), ids, baseOf(fileName).slice(0, 300))
+  return importSvg(text, stemOf(name), ids, baseOf(name).slice(0, 300))
 }
+
+/** All formats that can be read, in the order in which they are tried; the last takes what no other recognises. */
+export const READABLE: readonly ReadableFormat[] = [
+  {
+    id: 'openraster',
+    ...READ_FORMATS.openraster,
+    recognises: ({ zip }) => zip !== null && isOpenRaster(zip),
+    read: ({ zip, name }, options) => fromLayers(readOpenRaster(zip!), name, options),
+  },
+  {
+    id: 'archive',
+    ...READ_FORMATS.archive,
+    recognises: ({ zip }) => zip !== null,
+    read: ({ zip }) => ({ ...readArchiveFrom(zip!), warnings: [], nesting: null }),
+  },
+  {
+    id: 'psd',
+    ...READ_FORMATS.psd,
+    recognises: ({ bytes }) => isPsd(bytes),
+    read: ({ bytes, name }, options) => fromLayers(readLayeredPsd(bytes), name, options),
+  },
+  {
+    id: 'picture',
+    ...READ_FORMATS.picture,
+    recognises: ({ bytes }) => isPicture(bytes),
+    read: ({ bytes, name }, options) => readPictures([{ name, bytes }], stemOf(name), options),
+  },
+  { id: 'svg', ...READ_FORMATS.svg, recognises: () => true, read: readSvg },
+]
 
 const fromLayers = (layered: LayeredFile, fileName: string, { ids = freshId, progress }: ReadOptions): ReadPuppet => ({
   ...importLayers(layered, stemOf(fileName), baseOf(fileName).slice(0, 300), ids, progress),

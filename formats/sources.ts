@@ -1,7 +1,7 @@
 /** Where parts came from. */
-import type { PartId } from '@marionette/core/document/ids'
-import type { Part, Puppet } from '@marionette/core/document/schema'
-import { partsBelow, restMatrix } from '@marionette/core/document/tree'
+import type { PartId } from '@marionette/core/kernel/ids'
+import type { Part, Puppet } from '@marionette/core/puppet/schema'
+import { partsBelow, restMatrix } from '@marionette/core/parts/tree'
 
 /** The puppet with every part below its root marked with the file and the names that lead to it; keys that are set stay. */
 export function withSources(puppet: Puppet, file: string): Puppet {

@@ -1,9 +1,8 @@
 /** Starter files: the places of a puppet's parts under the names that templates look for, to be painted over. */
-import { maskingParts } from '@marionette/core/document/masks'
-import { pictureOf } from '@marionette/core/document/pictures'
-import type { Part, Path, Puppet } from '@marionette/core/document/schema'
-import { drawingOf, restMatrix } from '@marionette/core/document/tree'
-import { forEachSegment, mapPath } from '@marionette/core/geometry/path'
+import { pictureOf } from '@marionette/core/parts/pictures'
+import type { Part, Path, Puppet } from '@marionette/core/puppet/schema'
+import { drawingOf, restMatrix, maskingParts } from '@marionette/core/parts/tree'
+import { forEachSegment, mapPath } from '@marionette/core/maths/geometry/path'
 import { roleOf, splitKey } from '@marionette/core/roles/roles'
 import { sideWord } from '@marionette/core/roles/words'
 import { escaped } from './openraster/write'

@@ -1,6 +1,6 @@
 /** Pixels as a picture of a puppet: trimmed, encoded, named by content, with a mesh. */
 import { meshPicture, placeMesh } from '@marionette/core/artwork/pictureMesh'
-import type { Picture } from '@marionette/core/document/schema'
+import type { Picture } from '@marionette/core/puppet/schema'
 import { assetHash } from './assets'
 import { alphaOf, cropped, encodePng, opaqueBox, type Pixels } from './pixels'
 

@@ -1,14 +1,15 @@
 /** Several files as one puppet. */
-import { freshId } from '@marionette/core/document/ids'
-import { newPart, newPuppet } from '@marionette/core/document/new'
-import type { Part, Puppet } from '@marionette/core/document/schema'
-import { partsBelow } from '@marionette/core/document/tree'
-import { run } from '@marionette/core/edit/command'
-import { addArtwork } from '@marionette/core/edit/parts'
+import { freshId } from '@marionette/core/kernel/ids'
+import { newPuppet } from '@marionette/core/puppet/new'
+import type { Part, Puppet } from '@marionette/core/puppet/schema'
+import { partsBelow } from '@marionette/core/parts/tree'
+import { run } from '@marionette/core/puppet/edit'
 import { isPicture } from './layers/single'
 import { stemOf, type NamedFile } from './fileNames'
 import { readPictures, readPuppetFile, type ReadOptions, type ReadPuppet } from './read'
 import { FormatError, type Warning } from './warnings'
+import { newPart } from '@marionette/core/parts/new'
+import { addArtwork } from '@marionette/core/puppet/artworkCommands'
 
 /**
  * Reads files into one puppet: pictures become its layers, each other file a group with all that is in it. Files lie

@@ -1,4 +1,4 @@
-import type { Bounds } from '@marionette/core/geometry/bounds'
+import type { Bounds } from '@marionette/core/maths/geometry/bounds'
 
 /** Findings of a reader that did not stop it. */
 export interface Warning {

@@ -1,7 +1,7 @@
 /** Effects and blend modes as Skia has them. */
 import type { BlendMode as SkBlendMode, CanvasKit, ColorFilter, ImageFilter } from 'canvaskit-wasm'
-import { inputsOf } from '@marionette/core/document/effects'
-import type { BlendMode, Effect, EffectInput, EffectStep } from '@marionette/core/document/schema'
+import { inputsOf } from '@marionette/core/layering/effects'
+import type { BlendMode, Effect, EffectInput, EffectStep } from '@marionette/core/puppet/schema'
 import { channelsOf } from './paints'
 
 const BLENDS: Record<BlendMode, Exclude<keyof CanvasKit['BlendMode'], 'values'>> = {

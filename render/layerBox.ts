@@ -1,9 +1,9 @@
 /** How much room a layer needs. */
-import { affineAt } from '@marionette/core/geometry/affine'
-import { emptyBounds, isEmpty, mapBounds, unite, type Bounds } from '@marionette/core/geometry/bounds'
-import type { Frame } from '@marionette/core/rig/evaluate'
-import { paintBounds } from '@marionette/core/rig/probe'
+import { affineAt } from '@marionette/core/maths/geometry/affine'
+import { emptyBounds, isEmpty, mapBounds, unite, type Bounds } from '@marionette/core/maths/geometry/bounds'
+import { paintBounds } from '@marionette/core/puppet/probe'
 import { reachOf } from './effects'
+import type { Frame } from '@marionette/core/puppet/frame'
 
 /**
  * A box on the canvas that holds all that a stretch of the paint list may paint, effects included; null where it

@@ -1,21 +1,23 @@
 /** Masks and swaps against the truth of their pixels. */
 import type { CanvasKit } from 'canvaskit-wasm'
 import { beforeAll, describe, expect, test } from 'vitest'
-import { newPart, newPuppet } from '@marionette/core/document/new'
-import type { Drawing, Mask, Path, Puppet } from '@marionette/core/document/schema'
-import { run } from '@marionette/core/edit/command'
-import { setMasks } from '@marionette/core/edit/layering'
-import { addArtwork, setPartOpacity, showPart } from '@marionette/core/edit/parts'
-import { makeSwap } from '@marionette/core/edit/swaps'
-import { polygonPath } from '@marionette/core/geometry/path'
-import { compile } from '@marionette/core/rig/compile'
-import { poseRig } from '@marionette/core/rig/evaluate'
+import { newPuppet } from '@marionette/core/puppet/new'
+import type { Drawing, Mask, Path, Puppet } from '@marionette/core/puppet/schema'
+import { run } from '@marionette/core/puppet/edit'
+import { setMasks } from '@marionette/core/layering/commands'
+import { setPartOpacity, showPart } from '@marionette/core/parts/commands'
+import { makeSwap } from '@marionette/core/alternates/commands'
+import { polygonPath } from '@marionette/core/maths/geometry/path'
+import { compile } from '@marionette/core/puppet/compile'
+import { poseRig } from '@marionette/core/puppet/evaluate'
 import { drawingPart } from '@marionette/core/test/puppets'
 import { readOpenRaster } from '@marionette/formats/openraster/read'
 import { openZip } from '@marionette/formats/zip'
 import { loadCanvasKit } from './node'
-import { exportOpenRaster } from './openraster'
+import { exportOpenRaster } from '@marionette/authoring/openraster'
 import { renderPixels } from './pixels'
+import { newPart } from '@marionette/core/parts/new'
+import { addArtwork } from '@marionette/core/puppet/artworkCommands'
 
 let CK: CanvasKit
 beforeAll(async () => {
@@ -133,13 +135,13 @@ describe('swaps', () => {
     expect(sum(alpha(swap, { 'part/group/alternate': 0 }))).toBe(0)
   })
 
-  test('melt in pixels as they do in points: the ends are the alternates themselves', () => {
+  test('morph in pixels as they do in points: the ends are the alternates themselves', () => {
     const swap = run(run(scene(), showPart, { parts: ['group'], visible: true }), makeSwap, { group: 'group' })
     const shown = (pose: Record<string, number>): number[] => [...pixels(swap, pose)]
-    const melting = (way: number): number[] => shown({ 'part/group/alternate': 2, 'part/group/before': 1, 'part/group/way': way })
-    expect(melting(0)).toEqual(shown({ 'part/group/alternate': 1 }))
-    expect(melting(1)).toEqual(shown({ 'part/group/alternate': 2 }))
-    expect(melting(0.5)).not.toEqual(melting(0))
+    const morphing = (way: number): number[] => shown({ 'part/group/alternate': 2, 'part/group/before': 1, 'part/group/way': way })
+    expect(morphing(0)).toEqual(shown({ 'part/group/alternate': 1 }))
+    expect(morphing(1)).toEqual(shown({ 'part/group/alternate': 2 }))
+    expect(morphing(0.5)).not.toEqual(morphing(0))
   })
 
   test('leave as OpenRaster with all alternates, those that do not show hidden', () => {

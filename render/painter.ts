@@ -1,12 +1,10 @@
 /** Frame -> pixels: walks the paint list and draws each entry with Skia. Knows nothing of rigs beyond the frame. */
 import type { Canvas, CanvasKit, Paint as SkPaint, Path as SkPath, SkPicture } from 'canvaskit-wasm'
-import type { Drawing, Reference } from '@marionette/core/document/schema'
-import { affineAt, IDENTITY, invert } from '@marionette/core/geometry/affine'
-import type { Rig } from '@marionette/core/rig/compile'
-import type { Frame } from '@marionette/core/rig/evaluate'
-import { drawnForm } from '@marionette/core/rig/drawnForm'
-import { rigidGeometry, type ShapeGeometry } from '@marionette/core/rig/geometry'
-import type { Layer, PaintOp, RigMask } from '@marionette/core/rig/paintList'
+import type { Drawing, Reference } from '@marionette/core/puppet/schema'
+import { affineAt, IDENTITY, invert } from '@marionette/core/maths/geometry/affine'
+import { drawnForm } from '@marionette/core/artwork/flat/drawnForm'
+import { rigidGeometry, type ShapeGeometry } from '@marionette/core/artwork/flat/flat'
+import type { Layer, PaintOp, RigMask } from '@marionette/core/puppet/paintList'
 import { skBlend, withEffect } from './effects'
 import { contentBox } from './layerBox'
 import { free, own, using } from './owned'
@@ -14,6 +12,9 @@ import { toMatrix } from './paints'
 import { PicturePainter } from './pictures'
 import { ShapeCache } from './shapeCache'
 import { Textures, type AssetSource } from './textures'
+import type { Rig } from '@marionette/core/puppet/rig'
+import type { Frame } from '@marionette/core/puppet/frame'
+import { sure } from '@marionette/core/kernel/sure'
 
 type Push = Extract<PaintOp, { op: 'push' }>
 
@@ -133,12 +134,12 @@ export class Painter {
     const { CK } = this
     const map = affineAt(frame.parts, 6 * op.part)
     const back = invert(map)
-    const { region } = op.layer!.effect!
+    const { region } = sure(sure(op.layer).effect)
     if (!back) return
     canvas.save()
     canvas.concat(toMatrix(map))
     if (region) canvas.clipRect(CK.XYWHRect(region.x, region.y, region.width, region.height), CK.ClipOp.Intersect, true)
-    withEffect(CK, op.layer!.effect!, (filter) =>
+    withEffect(CK, sure(sure(op.layer).effect), (filter) =>
       using(new CK.Paint(), (paint) => {
         paint.setImageFilter(filter)
         canvas.saveLayer(paint)
@@ -154,7 +155,7 @@ export class Painter {
   private clipTo(canvas: Canvas, frame: Frame, d: number): void {
     const { part } = frame.rig.drawings[d]!
     const path = this.pathOf(frame, d, shapesOf(frame, d)[0]!)
-    const map = frame.bent[d] === 1 || frame.melts.drawn[d] ? IDENTITY : affineAt(frame.parts, 6 * part)
+    const map = frame.bent[d] === 1 || frame.morphs.drawn[d] ? IDENTITY : affineAt(frame.parts, 6 * part)
     const back = invert(map)
     // A shape that is flattened to a line lets nothing through.
     if (!back) return canvas.clipRect(this.CK.LTRBRect(0, 0, 0, 0), this.CK.ClipOp.Intersect, false)
@@ -199,8 +200,8 @@ export class Painter {
 
   private drawDrawing(canvas: Canvas, frame: Frame, d: number, brush: Brush): void {
     const drawing = frame.rig.drawings[d]!
-    const warped = frame.melts.warped[d]
-    const rigid = frame.bent[d] === 0 && !frame.melts.drawn[d] && !warped
+    const warped = frame.morphs.warped[d]
+    const rigid = frame.bent[d] === 0 && !frame.morphs.drawn[d] && !warped
     if (rigid) {
       canvas.save()
       canvas.concat(toMatrix(frame.parts, 6 * drawing.part))
@@ -213,7 +214,7 @@ export class Painter {
   /** The path of a shape whose paints are as responses have them. */
   private lookedPath(frame: Frame, d: number, geometry: ShapeGeometry): SkPath {
     const path = this.pathOf(frame, d, geometry)
-    const looks = frame.melts.drawn[d] ? undefined : frame.rig.answers.looksOf.get(geometry)
+    const looks = frame.morphs.drawn[d] ? undefined : frame.rig.responses.paintOverridesOf.get(geometry)
     if (looks) this.cacheOf(geometry).look(frame, d, looks)
     return path
   }
@@ -221,7 +222,7 @@ export class Painter {
   private pathOf(frame: Frame, d: number, geometry: ShapeGeometry): SkPath {
     const drawing = frame.rig.drawings[d]!
     const cache = this.cacheOf(geometry)
-    if (frame.melts.drawn[d]) return cache.melted(frame, d)
+    if (frame.morphs.drawn[d]) return cache.morphed(frame, d)
     return frame.bent[d] === 1 ? cache.bent(frame, d) : cache.rigid(drawing.geometry.points)
   }
 
@@ -283,9 +284,9 @@ export class Painter {
   }
 }
 
-/** Shapes of a drawing as they are painted: its own, or those that it melts through. */
+/** Shapes of a drawing as they are painted: its own, or those that it morphs through. */
 const shapesOf = (frame: Frame, d: number): readonly ShapeGeometry[] =>
-  (frame.melts.drawn[d]?.geometry ?? frame.rig.drawings[d]!.geometry).shapes
+  (frame.morphs.drawn[d]?.geometry ?? frame.rig.drawings[d]!.geometry).shapes
 
 /** The drawing whose one shape is all of a mask, so that it can be clipped to without a layer; null where there is more to it. */
 function clipOf(frame: Frame, mask: RigMask): number | null {

@@ -1,7 +1,7 @@
 /** Document paints as Skia paints and shaders. */
 import type { CanvasKit, Paint as SkPaint, Shader } from 'canvaskit-wasm'
-import type { Affine, GradientStop, Ink, Line, Paint } from '@marionette/core/document/schema'
-import { multiply } from '@marionette/core/geometry/affine'
+import type { Affine, GradientStop, Ink, Line, Paint } from '@marionette/core/puppet/schema'
+import { multiply } from '@marionette/core/maths/geometry/affine'
 import { own, using } from './owned'
 
 /** A 2x3 affine map as Skia's row-major 3x3 matrix. */

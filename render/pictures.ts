@@ -5,7 +5,7 @@
  * what is opaque, so its jagged edge on a processor surface lies where nothing shows.
  */
 import type { Canvas, CanvasKit, Paint as SkPaint, Shader } from 'canvaskit-wasm'
-import type { Picture, Puppet } from '@marionette/core/document/schema'
+import type { Picture, Puppet } from '@marionette/core/puppet/schema'
 import { free, own } from './owned'
 import type { Textures } from './textures'
 

@@ -1,8 +1,8 @@
 /** Frames as straight pixels. */
 import type { CanvasKit, Surface } from 'canvaskit-wasm'
-import type { Frame } from '@marionette/core/rig/evaluate'
 import type { Pixels } from '@marionette/formats/pixels'
 import { onSurface, type RegionOptions } from './surface'
+import type { Frame } from '@marionette/core/puppet/frame'
 
 /** Draws a region of a frame on nothing. Throws RenderError when the picture would be too large. */
 export const renderPixels = (CK: CanvasKit, frame: Frame, options: RegionOptions): Pixels =>

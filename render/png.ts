@@ -1,8 +1,8 @@
 /** Pictures of a puppet as PNG, on a processor surface. */
 import type { CanvasKit } from 'canvaskit-wasm'
-import type { Frame } from '@marionette/core/rig/evaluate'
 import { using } from './owned'
 import { onSurface, RenderError, type RegionOptions } from './surface'
+import type { Frame } from '@marionette/core/puppet/frame'
 
 export interface PictureOptions extends Partial<RegionOptions> {
   /** Pixels across; the height follows from the frame's shape. */

@@ -5,15 +5,15 @@
  * of a drawing that bends gets a new path whenever the frame has moved on.
  */
 import type { CanvasKit, Paint as SkPaint, Path as SkPath, Shader } from 'canvaskit-wasm'
-import type { Affine, Ink, Line } from '@marionette/core/document/schema'
-import { affineAt, IDENTITY, invert } from '@marionette/core/geometry/affine'
-import type { Frame } from '@marionette/core/rig/evaluate'
-import { fitAffine } from '@marionette/core/rig/fit'
-import { lineScaleOf } from '@marionette/core/rig/probe'
-import { CLOSE, CUBIC, LINE, type ShapeGeometry } from '@marionette/core/rig/geometry'
+import type { Affine, Ink, Line } from '@marionette/core/puppet/schema'
+import { affineAt, IDENTITY, invert } from '@marionette/core/maths/geometry/affine'
+import { fitAffine } from '@marionette/core/puppet/fit'
+import { lineScaleOf } from '@marionette/core/puppet/probe'
+import { CLOSE, CUBIC, LINE, type ShapeGeometry } from '@marionette/core/artwork/flat/flat'
 import { free, own } from './owned'
 import { hexOf, isTextured, makeInkPaint, makeLinePaint, setLineWidth } from './paints'
 import type { Textures } from './textures'
+import type { Frame } from '@marionette/core/puppet/frame'
 
 export class ShapeCache {
   readonly ink: SkPaint | null
@@ -96,11 +96,11 @@ export class ShapeCache {
   }
 
   /** Path of a shape that is on the way from one drawing to another, on the canvas. */
-  melted(frame: Frame, d: number): SkPath {
+  morphed(frame: Frame, d: number): SkPath {
     if (this.path && this.revision === frame.revision && this.frame === frame) return this.path
     this.revision = frame.revision
     this.frame = frame
-    const { geometry, points, widths, inks, lines } = frame.melts.drawn[d]!
+    const { geometry, points, widths, inks, lines } = frame.morphs.drawn[d]!
     this.build(points)
     const s = geometry.shapes.indexOf(this.geometry)
     const { line } = this.geometry.shape
@@ -123,14 +123,15 @@ export class ShapeCache {
     this.lookRevision = frame.revision
     this.lookFrame = frame
     const { ink, line } = this.geometry.shape
-    const all = frame.rig.answers.looks
+    const all = frame.rig.responses.paintOverrides
     const recoloured = new Map<Ink | Line, Map<number, string>>()
     for (const k of looks) {
       const { kind, of, stop } = all[k]!
-      const [r, g, b] = frame.looks.subarray(4 * k, 4 * k + 3) as unknown as [number, number, number]
+      const [r, g, b] = frame.paintOverrides.subarray(4 * k, 4 * k + 3) as unknown as [number, number, number]
       const [part, paint] = of === 'ink' ? [ink, this.ink] : [line, this.line]
       if (!part || !paint) continue
-      if (kind === 'width') setLineWidth(this.CK, paint, line!, (frame.bent[d] === 1 ? frame.lineScale[d]! : 1) * frame.looks[4 * k + 3]!)
+      if (kind === 'width')
+        setLineWidth(this.CK, paint, line!, (frame.bent[d] === 1 ? frame.lineScale[d]! : 1) * frame.paintOverrides[4 * k + 3]!)
       else if (stop === null) paint.setColorComponents(r, g, b, paint.getColor()[3]!)
       else recoloured.set(part, (recoloured.get(part) ?? new Map<number, string>()).set(stop, hexOf(r, g, b)))
     }

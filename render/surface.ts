@@ -1,10 +1,10 @@
 /** Surfaces on which a region of a frame is drawn to be read. */
 import type { CanvasKit, Surface } from 'canvaskit-wasm'
-import type { Bounds } from '@marionette/core/geometry/bounds'
-import type { Frame } from '@marionette/core/rig/evaluate'
+import type { Bounds } from '@marionette/core/maths/geometry/bounds'
 import { Painter } from './painter'
 import { channelsOf } from './paints'
 import type { AssetSource } from './textures'
+import type { Frame } from '@marionette/core/puppet/frame'
 
 export interface RegionOptions {
   /** Region of the canvas, and pixels for each of its units. */

@@ -1,8 +1,8 @@
 /** Shaders of what is not one colour: gradients, pictures and patterns. Pictures are decoded and patterns recorded once. */
 import type { CanvasKit, Image, Shader, SkPicture } from 'canvaskit-wasm'
-import type { Affine, Drawing, Paint, Puppet } from '@marionette/core/document/schema'
-import { assetsOf } from '@marionette/core/document/tree'
-import { multiply, translation } from '@marionette/core/geometry/affine'
+import type { Affine, Drawing, Paint, Puppet } from '@marionette/core/puppet/schema'
+import { assetsOf } from '@marionette/core/parts/tree'
+import { multiply, translation } from '@marionette/core/maths/geometry/affine'
 import { free, own } from './owned'
 import { makeGradient, toMatrix, type Textured } from './paints'
 

@@ -1,10 +1,4 @@
 /** npm run -s rig -- …: the command line. */
-import { spawnSync } from 'node:child_process'
-import { ensurePackages, root } from './setup.mjs'
+import { runBundled } from './setup.mjs'
 
-ensurePackages({ quiet: true })
-const { status } = spawnSync(process.execPath, ['--import', 'tsx', 'cli/main.ts', ...process.argv.slice(2)], {
-  cwd: root,
-  stdio: 'inherit',
-})
-process.exit(status ?? 2)
+runBundled('rig')

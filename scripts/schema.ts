@@ -3,7 +3,7 @@ import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { dirname } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { z } from 'zod'
-import { Puppet } from '@marionette/core/document/schema'
+import { Puppet } from '@marionette/core/puppet/schema'
 
 const path = fileURLToPath(new URL('../docs/format/puppet.schema.json', import.meta.url))
 const text = `${JSON.stringify({ title: 'Puppet', ...z.toJSONSchema(Puppet) }, null, 2)}\n`

@@ -43,21 +43,51 @@ export function ensureChromium() {
   return found()
 }
 
-/** Builds the interface unless the last build was made from the same sources. */
-export function ensureBuild({ quiet = false } = {}) {
-  const { stdout, status } = spawnSync('git', ['ls-files', '-s', 'app', 'core', 'formats', 'render', 'server', 'package-lock.json'], {
-    cwd: root,
-    encoding: 'utf8',
-  })
-  const changed = spawnSync('git', ['status', '--porcelain', '--', 'app', 'core', 'formats', 'render', 'server'], {
-    cwd: root,
-    encoding: 'utf8',
-  })
-  const key = status === 0 && changed.stdout === '' ? createHash('sha256').update(stdout).digest('hex') : null
-  const mark = `${root}app/dist/.built-from`
+/** Packages of ours that end up in what is built. */
+const SOURCES = ['app', 'cli', 'core', 'demo', 'formats', 'render', 'authoring', 'server']
+
+/** Says of which sources a build would be made; null where they hold changes that are not committed, or outside a repository. */
+function sourcesKey() {
+  const git = (...args) =>
+    spawnSync('git', [...args, '--', ...SOURCES, 'scripts/bundle.mjs', 'package-lock.json'], { cwd: root, encoding: 'utf8' })
+  const listed = git('ls-files', '-s')
+  if (listed.status !== 0 || git('status', '--porcelain').stdout !== '') return null
+  return createHash('sha256').update(listed.stdout).digest('hex')
+}
+
+/** Runs a build into a folder unless the last one was made from the same sources; ends the process where it fails. */
+function buildOnce(folder, build) {
+  const key = sourcesKey()
+  const mark = `${root}${folder}/.built-from`
   if (key && existsSync(mark) && readFileSync(mark, 'utf8') === key) return
-  if (!quiet) console.log('Building the interface.')
-  if (!run('npm', ['run', 'build', '--silent', '-w', 'app'], quiet ? { stdio: ['ignore', 'ignore', 'inherit'] } : {})) process.exit(1)
-  mkdirSync(`${root}app/dist`, { recursive: true })
+  if (!build()) process.exit(1)
+  mkdirSync(`${root}${folder}`, { recursive: true })
   if (key) writeFileSync(mark, key)
+}
+
+const quietly = (quiet) => (quiet ? { stdio: ['ignore', 'ignore', 'inherit'] } : {})
+
+/** Bundles server and command line. */
+export function ensureBundle({ quiet = false } = {}) {
+  buildOnce('server/dist', () => run(process.execPath, ['scripts/bundle.mjs'], quietly(quiet)))
+}
+
+/** Builds the interface, and what serves it. */
+export function ensureBuild({ quiet = false } = {}) {
+  ensureBundle({ quiet })
+  buildOnce('app/dist', () => {
+    if (!quiet) console.log('Building the interface.')
+    return run('npm', ['run', 'build', '--silent', '-w', 'app'], quietly(quiet))
+  })
+}
+
+/** Runs what was bundled, in the place of this process. */
+export function runBundled(name) {
+  ensurePackages({ quiet: true })
+  ensureBundle({ quiet: true })
+  const { status } = spawnSync(process.execPath, ['--enable-source-maps', `server/dist/${name}.mjs`, ...process.argv.slice(2)], {
+    cwd: root,
+    stdio: 'inherit',
+  })
+  process.exit(status ?? 2)
 }

@@ -4,6 +4,6 @@ import { ensureBuild, ensurePackages, root } from './setup.mjs'
 
 ensurePackages()
 ensureBuild()
-const server = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], { cwd: root, stdio: 'inherit' })
+const server = spawn(process.execPath, ['--enable-source-maps', 'server/dist/main.mjs'], { cwd: root, stdio: 'inherit' })
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal))
 server.on('exit', (code) => process.exit(code ?? 0))

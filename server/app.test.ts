@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, test } from 'vitest'
 import { armPuppet } from '@marionette/core/test/puppets'
-import { run } from '@marionette/core/edit/command'
-import { renamePart } from '@marionette/core/edit/parts'
+import { run } from '@marionette/core/puppet/edit'
+import { renamePart } from '@marionette/core/parts/commands'
 import { readConfig } from './config'
 import { TestLibrary } from './test'
 

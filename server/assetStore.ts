@@ -4,6 +4,7 @@ import { Op } from 'sequelize'
 import { sniffPicture } from '@marionette/formats/assets'
 import type { Database } from './db/database'
 import { ApiError } from './errors'
+import { sure } from '@marionette/core/kernel/sure'
 
 export interface StoredAsset {
   readonly type: string
@@ -63,7 +64,7 @@ export class AssetStore {
    */
   async sweep(now = Date.now()): Promise<number> {
     const before = new Date(now - GRACE)
-    const inUse = this.db.assets.sequelize!.literal('(SELECT hash FROM revision_assets)')
+    const inUse = sure(this.db.assets.sequelize).literal('(SELECT hash FROM revision_assets)')
     return this.db.free((transaction) =>
       this.db.assets.destroy({
         where: {

@@ -1,6 +1,7 @@
 /** Everything that can be configured: environment variables with their defaults, in one place. */
 import { fileURLToPath } from 'node:url'
 import { z } from 'zod'
+import { nth } from '@marionette/core/kernel/sure'
 
 const here = (path: string): string => fileURLToPath(new URL(path, import.meta.url))
 
@@ -47,7 +48,7 @@ const isLoopback = (host: string): boolean => /^(localhost|127(\.\d{1,3}){3}|::1
 export function readConfig(environment: Readonly<Record<string, string | undefined>> = process.env): Config {
   const parsed = Environment.safeParse(environment)
   if (!parsed.success) {
-    const issue = parsed.error.issues[0]!
+    const issue = nth(parsed.error.issues, 0)
     throw new Error(`${issue.path.join('.')}: ${issue.message}.`)
   }
   const env = parsed.data

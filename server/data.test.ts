@@ -6,10 +6,10 @@ import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { afterEach, beforeEach, describe, expect, test } from 'vitest'
 import { strToU8, zipSync } from 'fflate'
-import { canonicalJson } from '@marionette/core/document/json'
-import type { Puppet } from '@marionette/core/document/schema'
-import { run } from '@marionette/core/edit/command'
-import { setNote } from '@marionette/core/edit/puppet'
+import { canonicalJson } from '@marionette/core/kernel/json'
+import type { Puppet } from '@marionette/core/puppet/schema'
+import { run } from '@marionette/core/puppet/edit'
+import { setNote } from '@marionette/core/puppet/puppetCommands'
 import { armPuppet, generatePuppet } from '@marionette/core/test/puppets'
 import { importSvg } from '@marionette/formats/svg/import'
 import { writeBackup } from './backup/write'
@@ -237,7 +237,7 @@ describe('backup', () => {
 describe('from the shell', () => {
   const shell = (...args: string[]): { code: number; out: string; err: string } => {
     const env = { ...process.env, MARIONETTE_DATA: library.folder, INIT_CWD: library.folder }
-    const { status, stdout, stderr } = spawnSync(process.execPath, ['--import', 'tsx', 'server/library.ts', ...args], {
+    const { status, stdout, stderr } = spawnSync(process.execPath, ['server/dist/library.mjs', ...args], {
       cwd: root,
       env,
       encoding: 'utf8',
@@ -287,7 +287,7 @@ describe('a disk or file that fails', () => {
     mkdirSync(join(folder, 'library.sqlite'), { recursive: true })
     await expect(openDatabase(folder)).rejects.toThrow(/cannot be opened/)
     const env = { ...process.env, MARIONETTE_DATA: folder, MARIONETTE_PORT: '0', MARIONETTE_LOG: 'off' }
-    const { status, stderr } = spawnSync(process.execPath, ['--import', 'tsx', 'server/main.ts'], { cwd: root, env, encoding: 'utf8' })
+    const { status, stderr } = spawnSync(process.execPath, ['server/dist/main.mjs'], { cwd: root, env, encoding: 'utf8' })
     expect(status).toBe(2)
     expect(stderr).toMatch(/^The library in .* cannot be opened: /)
   })

@@ -3,10 +3,11 @@ import { createHash, randomBytes } from 'node:crypto'
 import { mkdirSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterEach, beforeEach, describe, expect, test } from 'vitest'
-import type { Puppet } from '@marionette/core/document/schema'
-import { run } from '@marionette/core/edit/command'
-import { setNote } from '@marionette/core/edit/puppet'
+import type { Puppet } from '@marionette/core/puppet/schema'
+import { run } from '@marionette/core/puppet/edit'
+import { setNote } from '@marionette/core/puppet/puppetCommands'
 import { armPuppet } from '@marionette/core/test/puppets'
+import { CURRENT_VERSION } from '@marionette/core/puppet/schema'
 import { importSvg } from '@marionette/formats/svg/import'
 import { GRACE } from './assetStore'
 import { readConfig } from './config'
@@ -128,7 +129,7 @@ describe('documents of other versions', () => {
       deletedAt: null,
     })
     await library.db.puppets.update({ document: JSON.stringify({ ...armPuppet(), version: 10 }) }, { where: { id: 'arm' } })
-    expect((await ask('GET', '/api/puppets/arm')).body.puppet.version).toBe(11)
+    expect((await ask('GET', '/api/puppets/arm')).body.puppet.version).toBe(CURRENT_VERSION)
     expect(await ask('GET', '/api/puppets/newer')).toMatchObject({ status: 409, body: { code: 'puppet.newer' } })
     expect((await ask('GET', '/api/puppets')).body).toHaveLength(2)
     expect((await ask('GET', '/api/puppets/newer/thumbnail')).status).toBe(200)

@@ -6,10 +6,10 @@ import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { afterAll, beforeAll, expect, test } from 'vitest'
 import { unzipSync } from 'fflate'
-import { run } from '@marionette/core/edit/command'
-import { setNote } from '@marionette/core/edit/puppet'
+import { run } from '@marionette/core/puppet/edit'
+import { setNote } from '@marionette/core/puppet/puppetCommands'
 import { armPuppet, generatePuppet, TYPICAL } from '@marionette/core/test/puppets'
-import { seededRandom } from '@marionette/core/solve/random'
+import { seededRandom } from '@marionette/core/maths/solve/random'
 import { writeBackup } from './backup/write'
 import { openDatabase } from './db/database'
 import { PuppetStore } from './puppetStore'
@@ -39,7 +39,7 @@ beforeAll(async () => {
 afterAll(() => rmSync(folder, { recursive: true, force: true }))
 
 const start = (args: string[], data: string, more: Record<string, string> = {}): ChildProcess =>
-  spawn(process.execPath, ['--import', 'tsx', ...args], {
+  spawn(process.execPath, args, {
     cwd: root,
     env: { ...process.env, MARIONETTE_PORT: '0', MARIONETTE_DATA: data, MARIONETTE_LOG: 'off', INIT_CWD: folder, ...more },
     stdio: ['ignore', 'pipe', 'pipe'],
@@ -77,7 +77,7 @@ async function idsIn(data: string): Promise<{ library: string[]; trash: string[]
 test('seeding: all demo puppets or none', async () => {
   for (let n = 0; n < KILLS; n++) {
     const data = freshFolder()
-    await killedAfter(start(['server/main.ts'], data, { MARIONETTE_DEMO: '1' }), 1000 + random() * 9000)
+    await killedAfter(start(['server/dist/main.mjs'], data, { MARIONETTE_DEMO: '1' }), 1000 + random() * 9000)
     if (existsSync(join(data, 'library.sqlite'))) expect([0, 4]).toContain((await idsIn(data)).library.length)
     rmSync(data, { recursive: true, force: true })
   }
@@ -87,7 +87,7 @@ test('backup: the older file or the newer one, whole', async () => {
   const file = join(folder, 'backup.zip')
   for (let n = 0; n < KILLS; n++) {
     cpSync(backup, file)
-    await killedAfter(start(['server/library.ts', 'backup', file], full), 600 + random() * 1500)
+    await killedAfter(start(['server/dist/library.mjs', 'backup', file], full), 600 + random() * 1500)
     expect(Object.keys(unzipSync(new Uint8Array(readFileSync(file))))).toContain('library.json')
   }
 })
@@ -96,7 +96,7 @@ test('restore: everything or nothing', async () => {
   for (let n = 0; n < KILLS; n++) {
     const data = freshFolder()
     await (await openDatabase(data)).close()
-    await killedAfter(start(['server/library.ts', 'restore', backup], data), 600 + random() * 2500)
+    await killedAfter(start(['server/dist/library.mjs', 'restore', backup], data), 600 + random() * 2500)
     const { library, trash } = await idsIn(data)
     expect([0, 12]).toContain(library.length + trash.length)
     if (library.length > 0) expect(trash).toEqual(['p-11'])
@@ -108,7 +108,7 @@ test('purge and import: each puppet is there whole or not at all, and the librar
   const data = freshFolder()
   cpSync(full, data, { recursive: true })
   for (let n = 0; n < KILLS; n++) {
-    const server = start(['server/main.ts'], data, { MARIONETTE_DEMO: '0' })
+    const server = start(['server/dist/main.mjs'], data, { MARIONETTE_DEMO: '0' })
     const url = await urlOf(server)
     const big = JSON.stringify({ document: { ...generatePuppet(TYPICAL, 99), id: `import-${n}` } })
     const busy = (async () => {
@@ -134,9 +134,9 @@ test('purge and import: each puppet is there whole or not at all, and the librar
 
 test('two servers on one folder: every confirmed save is there', async () => {
   const data = freshFolder()
-  const servers = [start(['server/main.ts'], data, { MARIONETTE_DEMO: '0' })]
+  const servers = [start(['server/dist/main.mjs'], data, { MARIONETTE_DEMO: '0' })]
   const urls = [await urlOf(servers[0]!)]
-  servers.push(start(['server/main.ts'], data, { MARIONETTE_DEMO: '0' }))
+  servers.push(start(['server/dist/main.mjs'], data, { MARIONETTE_DEMO: '0' }))
   urls.push(await urlOf(servers[1]!))
   const json = { 'Content-Type': 'application/json' }
   const confirmed = [0, 0]

@@ -2,6 +2,7 @@
 import { readConfig } from './config'
 import { LibraryError } from './db/database'
 import { startServer } from './start'
+import { recordOf } from '@marionette/core/kernel/sure'
 
 /** Longest that the server takes to end once it is told to, ms. */
 const LAST_MOMENT = 4500
@@ -16,7 +17,7 @@ const REASONS: Readonly<Record<string, string>> = {
 /** Why the server did not start, in a sentence. */
 function reasonOf(error: unknown): string {
   const { code, message } = error as NodeJS.ErrnoException
-  if (code !== undefined && Object.hasOwn(REASONS, code)) return REASONS[code]!
+  if (code !== undefined && Object.hasOwn(REASONS, code)) return recordOf(REASONS, code)
   if (error instanceof LibraryError || code === undefined) return message
   return `The server could not start (${code}). Look whether its data folder is whole and may be written.`
 }

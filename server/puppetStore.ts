@@ -1,8 +1,8 @@
 /** The library: puppets by id, saved only on top of the revision that the writer knows. */
 import { Op, type Transaction } from 'sequelize'
-import { freshId } from '@marionette/core/document/ids'
-import { canonicalJson } from '@marionette/core/document/json'
-import type { Puppet } from '@marionette/core/document/schema'
+import { freshId } from '@marionette/core/kernel/ids'
+import { canonicalJson } from '@marionette/core/kernel/json'
+import type { Puppet } from '@marionette/core/puppet/schema'
 import { sniffPicture } from '@marionette/formats/assets'
 import { AssetStore } from './assetStore'
 import { TemplateStore } from './templateStore'
@@ -11,6 +11,7 @@ import type { PuppetRow } from './db/models'
 import { ApiError, missing } from './errors'
 import { checkDocument, type Checked } from './jobs/check'
 import { Revisions, type Pinned } from './revisions'
+import { sure } from '@marionette/core/kernel/sure'
 
 export interface PuppetSummary {
   readonly id: string
@@ -84,7 +85,7 @@ export class PuppetStore {
     const checked = puppets.map(({ puppet, assets }) => ({ checked: checkDocument(puppet), assets }))
     const pictures = new Map(checked.flatMap(({ assets }) => [...assets]))
     await this.db.write(async (transaction) => {
-      const rows = [...pictures].map(([hash, bytes]) => ({ hash, type: sniffPicture(bytes)!, bytes: Buffer.from(bytes) }))
+      const rows = [...pictures].map(([hash, bytes]) => ({ hash, type: sure(sniffPicture(bytes)), bytes: Buffer.from(bytes) }))
       await this.db.assets.bulkCreate(rows, { transaction, ignoreDuplicates: true })
       for (const { checked: one } of checked) await this.insert(one, transaction)
     })

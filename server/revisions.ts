@@ -5,6 +5,7 @@ import { Op, type Transaction } from 'sequelize'
 import { hashesIn } from './assetUse'
 import type { Database } from './db/database'
 import { ApiError } from './errors'
+import { sure } from '@marionette/core/kernel/sure'
 
 const deflate = promisify<string, { level: number }, Buffer>(deflateRaw)
 /** Nearly as small as the best, in a third of the time. */
@@ -56,7 +57,7 @@ export function thinned(revisions: readonly Aged[], now: number): number[] {
   const seen = new Set<string>()
   for (const { revision, name, pinned, createdAt } of newestFirst) {
     const at = createdAt.getTime()
-    const { stretch } = STRETCHES.find((s) => now - at <= s.upTo)!
+    const { stretch } = sure(STRETCHES.find((s) => now - at <= s.upTo))
     const key = stretch === 0 ? `${revision}` : `${stretch}/${Math.floor(at / stretch)}`
     const isLast = !seen.has(key)
     seen.add(key)

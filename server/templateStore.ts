@@ -1,5 +1,5 @@
 /** Templates that people saved. */
-import { Template } from '@marionette/core/template/template'
+import { Template } from '@marionette/core/templates/template'
 import type { Database } from './db/database'
 import { ApiError } from './errors'
 

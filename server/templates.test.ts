@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, expect, test } from 'vitest'
-import { PERSON } from '@marionette/core/template/builtin'
+import { PERSON } from '@marionette/core/templates/builtin'
 import { TestLibrary } from './test'
 
 let library: TestLibrary

@@ -1,6 +1,6 @@
 /** The view of the canvas: screen = canvas · zoom + offset, in CSS pixels of the stage. */
-import type { Vec } from '@marionette/core/document/schema'
-import type { Bounds } from '@marionette/core/geometry/bounds'
+import type { Vec } from '@marionette/core/puppet/schema'
+import type { Bounds } from '@marionette/core/maths/geometry/bounds'
 
 export interface Camera {
   readonly zoom: number

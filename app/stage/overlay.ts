@@ -1,79 +1,57 @@
 /** Bones, pivots and selection over the artwork, in screen pixels. */
-import type { Bone, Vec } from '@marionette/core/document/schema'
-import { toRadians } from '@marionette/core/geometry/affine'
-import { bonePoint, posedOutline } from '@marionette/core/rig/probe'
-import { isWithinPart, partPath } from '@marionette/core/document/tree'
-import { isRestShown, useSession, type Selection } from '../state/session'
-import type { StageModel } from '../state/stageModel'
+import type { Vec } from '@marionette/core/puppet/schema'
+import { toRadians } from '@marionette/core/maths/geometry/affine'
+import { bonePoint, posedOutline } from '@marionette/core/puppet/probe'
+import { isWithinPart, partPath } from '@marionette/core/parts/tree'
+import { isRestShown, useSession, type Selection } from '../editor/session'
+import type { StageModel } from '../editor/stageModel'
 import { toScreen, type Camera } from './camera'
-import { drawWeights } from './heat'
-import { drawTargets } from './targetMarks'
-
-interface Theme {
-  readonly halo: string
-  readonly cord: string
-  readonly panel: string
-  readonly ink: string
-  readonly twine: string
-  readonly verdigris: string
-  readonly brass: string
-  readonly chains: readonly string[]
-}
-
-function readTheme(): Theme {
-  const style = getComputedStyle(document.documentElement)
-  const read = (name: string): string => style.getPropertyValue(name).trim()
-  return {
-    halo: read('--halo'),
-    cord: read('--cord'),
-    panel: read('--panel'),
-    ink: read('--ink'),
-    twine: read('--twine'),
-    verdigris: read('--verdigris'),
-    brass: read('--brass'),
-    chains: [1, 2, 3, 4, 5, 6, 7, 8].map((n) => read(`--chain-${n}`)),
-  }
-}
-
-let theme: { name: string; value: Theme } | null = null
-/** Colours of the present theme, read from the page once per theme. */
-export const currentTheme = (): Theme => {
-  const name = useSession.getState().theme
-  if (theme?.name !== name) theme = { name, value: readTheme() }
-  return theme.value
-}
+import type { Mark } from './marks'
+import type { Bone } from '@marionette/core/bones/records'
+import { type StageTheme, currentTheme } from './theme'
+import type { Editor } from '../editor/editor'
+import { nth } from '@marionette/core/kernel/sure'
+import { boneOf } from '@marionette/core/bones/lookup'
+import { partOf } from '@marionette/core/parts/lookup'
 
 export const LIMIT_RADIUS = 62
 
 type Pen = CanvasRenderingContext2D
 
 /** Draws everything that is not artwork. */
-export function drawOverlay(pen: Pen, camera: Camera, model: StageModel): void {
-  const { bench, selection, hover, tools, weights, onion } = useSession.getState()
-  const colours = currentTheme()
+export function drawOverlay(editor: Editor, pen: Pen, camera: Camera, model: StageModel, marks: readonly Mark[]): void {
+  const { selection, hover, onion } = useSession.of(editor).getState()
+  const colours = currentTheme(editor)
+  const showsBones = areBonesShown(editor)
+  const draw = (layer: Mark['layer']): void => {
+    for (const mark of marks) if (mark.layer === layer) mark.draw(editor, pen, camera, model, colours, showsBones)
+  }
   drawCanvasEdge(pen, camera, model, colours)
   drawGuides(pen, camera, model, colours)
-  const showsWeights = (weights && bench !== 'send') || (bench === 'bones' && tools[bench] === 'weigh')
-  if (showsWeights && selection.kind === 'bone') drawWeights(pen, camera, model, colours.chains, colours.panel)
-  if (hover.kind === 'part' && hover.ids[0] !== selection.ids[0]) outlineParts(pen, camera, model, hover, colours.twine, 1.25)
-  if (selection.kind === 'part' && onion) drawOnion(pen, camera, model, selection.ids[0], colours)
-  if (selection.kind === 'part') outlineParts(pen, camera, model, selection, colours.cord, 1.75)
+  draw('below')
+  if (hover.kind === 'part' && hover.ids[0] !== selection.ids[0]) outlineParts(editor, pen, camera, model, hover, colours.twine, 1.25)
+  if (selection.kind === 'part' && onion) drawOnion(editor, pen, camera, model, selection.ids[0], colours)
+  if (selection.kind === 'part') outlineParts(editor, pen, camera, model, selection, colours.cord, 1.75)
+  if (showsBones) drawBones(editor, pen, camera, model, colours)
+  draw('bones')
+  if (isRestShown(editor) && selection.kind === 'bone' && selection.ids.length === 1)
+    drawLimits(editor, pen, camera, model, nth(selection.ids, 0), colours)
+  draw('above')
+  if (selection.kind === 'part' && selection.ids.length === 1) drawPivot(pen, camera, model, nth(selection.ids, 0), colours)
+}
+
+/** Whether bones lie over the artwork: in Bones, and where they are posed. */
+function areBonesShown(editor: Editor): boolean {
+  const { bench, selection, tools } = useSession.of(editor).getState()
   const tool = tools[bench]
   // On a face bones would hide what is looked at; the one at hand shows all the same.
   const isPosing =
     bench === 'face' ? selection.kind === 'bone' && selection.ids.length > 0 : tool === 'pose' || (tool === undefined && bench !== 'parts')
-  const showsBones = bench === 'bones' || (bench !== 'send' && isPosing)
-  if (showsBones) {
-    drawBones(pen, camera, model, colours)
-    drawTargets(pen, camera, model, colours, null)
-  } else if (bench === 'face') drawTargets(pen, camera, model, colours, null)
-  if (isRestShown() && selection.kind === 'bone' && selection.ids.length === 1) drawLimits(pen, camera, model, selection.ids[0]!, colours)
-  if (showsWeights && selection.kind === 'part') drawWeights(pen, camera, model, colours.chains, colours.panel)
-  if (selection.kind === 'part' && selection.ids.length === 1) drawPivot(pen, camera, model, selection.ids[0]!, colours)
+  return bench === 'bones' || (bench !== 'send' && isPosing)
 }
 
 /** A quiet corner mark at each corner of the canvas. */
-function drawCanvasEdge(pen: Pen, camera: Camera, model: StageModel, colours: Theme): void {
+function drawCanvasEdge(pen: Pen, camera: Camera, model: StageModel, colours: StageTheme): void {
   const { width, height } = model.rig.puppet.canvas
   pen.strokeStyle = colours.twine
   pen.lineWidth = 1
@@ -94,7 +72,7 @@ function drawCanvasEdge(pen: Pen, camera: Camera, model: StageModel, colours: Th
 }
 
 /** Guides run across the whole stage. */
-function drawGuides(pen: Pen, camera: Camera, model: StageModel, colours: Theme): void {
+function drawGuides(pen: Pen, camera: Camera, model: StageModel, colours: StageTheme): void {
   const { guides } = model.rig.puppet
   if (guides.length === 0) return
   pen.strokeStyle = colours.verdigris
@@ -117,16 +95,17 @@ function isShownIn({ rig, frame }: StageModel, part: number, around: string): bo
 }
 
 /** Outlines of the alternates beside the one that the selected part is, or is in. */
-function drawOnion(pen: Pen, camera: Camera, model: StageModel, selected: string | undefined, colours: Theme): void {
+function drawOnion(editor: Editor, pen: Pen, camera: Camera, model: StageModel, selected: string | undefined, colours: StageTheme): void {
   const { puppet } = model.rig
   if (selected === undefined || !puppet.parts[selected]) return
   const path = partPath(puppet, selected)
   const at = path.findLastIndex((p, k) => p.swap !== null && k < path.length - 1)
   if (at < 0) return
-  const others = path[at]!.children.filter((id) => id !== path[at + 1]!.id)
+  const others = nth(path, at).children.filter((id) => id !== nth(path, at + 1).id)
   pen.setLineDash([4, 3])
   for (const id of others)
     strokeOutlines(
+      editor,
       pen,
       outlinePath(camera, model, (part) => isWithinPart(puppet, part, id)),
       colours.verdigris,
@@ -136,19 +115,19 @@ function drawOnion(pen: Pen, camera: Camera, model: StageModel, selected: string
 }
 
 /** Outlines of the drawings of parts and of all that shows in them. */
-function outlineParts(pen: Pen, camera: Camera, model: StageModel, what: Selection, colour: string, width: number): void {
+function outlineParts(editor: Editor, pen: Pen, camera: Camera, model: StageModel, what: Selection, colour: string, width: number): void {
   const { rig } = model
   const ids = what.ids.filter((id) => rig.puppet.parts[id])
   if (ids.length === 0) return
   const isMeant = (part: string, at: number): boolean => ids.some((id) => isWithinPart(rig.puppet, part, id) && isShownIn(model, at, id))
-  strokeOutlines(pen, outlinePath(camera, model, isMeant), colour, width)
+  strokeOutlines(editor, pen, outlinePath(camera, model, isMeant), colour, width)
 }
 
 /** Outlines of some drawings on the screen; told the id of a drawing's part and its place in the part table. */
 function outlinePath(camera: Camera, { rig, frame }: StageModel, isMeant: (part: string, at: number) => boolean): Path2D {
   const path = new Path2D()
   rig.drawings.forEach((drawing, d) => {
-    if (!isMeant(rig.parts.ids[drawing.part]!, drawing.part)) return
+    if (!isMeant(nth(rig.parts.ids, drawing.part), drawing.part)) return
     for (const shape of drawing.geometry.shapes) {
       for (const { points, closed } of posedOutline(frame, d, shape)) {
         for (let i = 0; i < points.length; i += 2) {
@@ -165,9 +144,9 @@ function outlinePath(camera: Camera, { rig, frame }: StageModel, isMeant: (part:
 }
 
 /** A line with a halo, so that it is seen on any colour. */
-function strokeOutlines(pen: Pen, path: Path2D, colour: string, width: number): void {
+function strokeOutlines(editor: Editor, pen: Pen, path: Path2D, colour: string, width: number): void {
   pen.lineJoin = 'round'
-  pen.strokeStyle = currentTheme().halo
+  pen.strokeStyle = currentTheme(editor).halo
   pen.lineWidth = width + 2
   pen.globalAlpha = 0.55
   pen.stroke(path)
@@ -177,25 +156,25 @@ function strokeOutlines(pen: Pen, path: Path2D, colour: string, width: number): 
   pen.stroke(path)
 }
 
-function drawBones(pen: Pen, camera: Camera, model: StageModel, colours: Theme): void {
+function drawBones(editor: Editor, pen: Pen, camera: Camera, model: StageModel, colours: StageTheme): void {
   const { rig, frame } = model
-  const { selection, hover } = useSession.getState()
+  const { selection, hover } = useSession.of(editor).getState()
   const isIn = (what: Selection, id: string): boolean => what.kind === 'bone' && what.ids.includes(id)
   const order = rig.bones.ids
     .map((id, bone) => ({ id, bone }))
     .sort((a, b) => Number(isIn(selection, a.id)) - Number(isIn(selection, b.id)))
   for (const { id, bone } of order) {
-    const colour = colours.chains[rig.puppet.bones[id]!.colour - 1]!
+    const colour = nth(colours.chains, boneOf(rig.puppet, id).colour - 1)
     const a = toScreen(camera, bonePoint(frame, bone, 0))
     const b = toScreen(camera, bonePoint(frame, bone, 1))
     drawBone(pen, a, b, colour, isIn(selection, id) ? 'selected' : isIn(hover, id) ? 'hovered' : 'plain', colours)
-    const { label } = rig.puppet.bones[id]!
+    const { label } = boneOf(rig.puppet, id)
     if (label) drawLabel(pen, { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 }, label, colours)
   }
 }
 
 /** The remark of a bone beside its rod. */
-function drawLabel(pen: Pen, at: Vec, label: string, colours: Theme): void {
+function drawLabel(pen: Pen, at: Vec, label: string, colours: StageTheme): void {
   pen.font = '500 11px "Instrument Sans Variable", sans-serif'
   pen.textAlign = 'left'
   pen.textBaseline = 'middle'
@@ -208,7 +187,7 @@ function drawLabel(pen: Pen, at: Vec, label: string, colours: Theme): void {
 }
 
 /** A screw-eye ring at the pivot, a tapering rod, a bead at the tip. */
-function drawBone(pen: Pen, a: Vec, b: Vec, colour: string, state: 'plain' | 'hovered' | 'selected', colours: Theme): void {
+function drawBone(pen: Pen, a: Vec, b: Vec, colour: string, state: 'plain' | 'hovered' | 'selected', colours: StageTheme): void {
   const length = Math.hypot(b.x - a.x, b.y - a.y)
   const ring = Math.min(5.5, Math.max(3, length / 5))
   const wide = Math.min(4, length / 9)
@@ -264,13 +243,13 @@ export function limitTick(bone: Bone, degrees: number, radius: number): Vec {
 }
 
 /** A thin arc with two ticks; the side without a limit is dashed. */
-function drawLimits(pen: Pen, camera: Camera, model: StageModel, id: string, colours: Theme): void {
+function drawLimits(editor: Editor, pen: Pen, camera: Camera, model: StageModel, id: string, colours: StageTheme): void {
   const bone = model.rig.puppet.bones[id]
   if (!bone) return
-  const isEditing = useSession.getState().tools['bones'] === 'limits'
+  const isEditing = useSession.of(editor).getState().tools['bones'] === 'limits'
   const { min, max } = bone.limits
   if (min === null && max === null && !isEditing) return
-  const colour = colours.chains[bone.colour - 1]!
+  const colour = nth(colours.chains, bone.colour - 1)
   const centre = toScreen(camera, bone.start)
   const rest = Math.atan2(bone.end.y - bone.start.y, bone.end.x - bone.start.x)
   for (const [limit, open] of [
@@ -306,11 +285,11 @@ function drawLimits(pen: Pen, camera: Camera, model: StageModel, id: string, col
 }
 
 /** Cross and circle where the selected part turns. */
-function drawPivot(pen: Pen, camera: Camera, model: StageModel, id: string, colours: Theme): void {
+function drawPivot(pen: Pen, camera: Camera, model: StageModel, id: string, colours: StageTheme): void {
   const { rig, frame } = model
   const at = rig.parts.index.get(id)
   if (at === undefined) return
-  const { pivot } = rig.puppet.parts[id]!
+  const { pivot } = partOf(rig.puppet, id)
   const m = frame.parts
   const k = 6 * at
   const p = toScreen(camera, {

@@ -1,9 +1,8 @@
 /** Turns DOM pointer events into the tools' own records, and handles panning and zooming, which no tool sees. */
-import { useSession } from '../state/session'
+import { useSession } from '../editor/session'
 import { panBy, toCanvas, zoomAt } from './camera'
 import type { StageView } from './stageView'
-import type { ToolEvent, ToolHost } from './tools/tool'
-import { toolOf } from './tools/tools'
+import type { ToolEvent, ToolHost, Tool } from './tool'
 
 /** Screen pixels that a pointer may stray before a press becomes a drag. */
 const SLACK = 4
@@ -11,15 +10,20 @@ const SLACK = 4
 type Press = { kind: 'tool'; x: number; y: number; dragging: boolean } | { kind: 'pan'; x: number; y: number }
 
 /** Connects an element to the stage; returns the disconnection. */
-export function connectPointer(element: HTMLElement, view: StageView, host: ToolHost, setCursor: (cursor: string) => void): () => void {
+export function connectPointer(
+  element: HTMLElement,
+  view: StageView,
+  host: ToolHost,
+  tool: () => Tool,
+  setCursor: (cursor: string) => void,
+): () => void {
   let press: Press | null = null
   let isSpaceDown = false
-  const tool = () => toolOf(useSession.getState().bench)
   const local = (e: MouseEvent): { x: number; y: number } => {
     const box = element.getBoundingClientRect()
     const x = e.clientX - box.left
     // In the mirror the stage's right is on the left.
-    return { x: useSession.getState().mirrored ? box.width - x : x, y: e.clientY - box.top }
+    return { x: useSession.of(view.editor).getState().mirrored ? box.width - x : x, y: e.clientY - box.top }
   }
   const send = (type: ToolEvent['type'], e: MouseEvent, dragging: boolean): void =>
     tool().pointer({ type, at: toCanvas(view.camera, local(e)), dragging, shift: e.shiftKey, alt: e.altKey }, host)
@@ -61,7 +65,7 @@ export function connectPointer(element: HTMLElement, view: StageView, host: Tool
   }
   const abandon = (): void => {
     press = null
-    tool().cancel()
+    tool().cancel(view.editor)
     view.invalidate(false)
   }
   const onWheel = (e: WheelEvent): void => {
@@ -90,7 +94,7 @@ export function connectPointer(element: HTMLElement, view: StageView, host: Tool
     setCursor(tool().cursor)
   }
   const onLeave = (): void => {
-    if (!press) tool().cancel()
+    if (!press) tool().cancel(view.editor)
   }
   const off: (() => void)[] = []
   const on = <K extends string>(target: EventTarget, name: K, listener: (e: never) => void, options?: AddEventListenerOptions): void => {
@@ -108,7 +112,7 @@ export function connectPointer(element: HTMLElement, view: StageView, host: Tool
   on(window, 'blur', abandon)
   return () => {
     for (const end of off) end()
-    tool().cancel()
-    tool().leave?.()
+    tool().cancel(view.editor)
+    tool().leave?.(view.editor)
   }
 }

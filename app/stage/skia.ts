@@ -1,18 +1,16 @@
 /** Skia on the stage: drawing on the GPU where there is one. */
 import type { CanvasKit, GrDirectContext, Surface } from 'canvaskit-wasm'
-
-let software: boolean | null = null
+import { once } from '../ui/once'
 
 /** Whether WebGL is missing or itself emulated on the processor: then drawing there directly is smoother and no slower. */
-export function isSoftwareGl(): boolean {
-  if (software !== null) return software
+export const isSoftwareGl: () => boolean = once(() => {
   const gl = document.createElement('canvas').getContext('webgl2')
   const info = gl?.getExtension('WEBGL_debug_renderer_info')
   const renderer = gl && info ? String(gl.getParameter(info.UNMASKED_RENDERER_WEBGL)) : ''
-  software = !gl || /swiftshader|llvmpipe|softpipe|software|basic render/i.test(renderer)
+  const software = !gl || /swiftshader|llvmpipe|softpipe|software|basic render/i.test(renderer)
   gl?.getExtension('WEBGL_lose_context')?.loseContext()
   return software
-}
+})
 
 /** A surface bound to a canvas element, made again when the size or the GPU context changes. */
 export class StageSurface {

@@ -3,24 +3,27 @@
  * The artwork is drawn by Skia, bones and handles over it in a plain 2D canvas.
  */
 import type { CanvasKit } from 'canvaskit-wasm'
-import type { Puppet } from '@marionette/core/document/schema'
+import type { Puppet } from '@marionette/core/puppet/schema'
 import { Painter } from '@marionette/render/painter'
-import { assetSource, onAsset } from '../state/assets'
-import { useDocument } from '../state/document'
-import { isRestShown, useSession } from '../state/session'
-import { onLive } from '../state/live'
-import { hearsSpeed, SpeedMeter, useHeldSpeeds } from '../state/speeds'
-import { stageModel, type StageModel } from '../state/stageModel'
-import { partsBelow } from '@marionette/core/document/tree'
-import { frameBounds } from '@marionette/core/rig/probe'
-import type { Bounds } from '@marionette/core/geometry/bounds'
+import { assetSource, onAsset } from '../editor/assets'
+import { useDocument } from '../editor/document'
+import type { Editor } from '../editor/editor'
+import { isRestShown, isRestShownIn, useSession } from '../editor/session'
+import { onLive } from '../editor/live'
+import { hearsSpeed, useHeldSpeeds } from '../editor/speeds'
+import { stageModel, type StageModel } from '../editor/stageModel'
+import { partsBelow } from '@marionette/core/parts/tree'
+import { frameBounds } from '@marionette/core/puppet/probe'
+import type { Bounds } from '@marionette/core/maths/geometry/bounds'
 import { frameRegion, type Camera } from './camera'
 import { drawOverlay } from './overlay'
-import { loadSkia } from './loadSkia'
-import { drawRecordMarks } from './recordMarks'
+import { loadSkia } from '../skia/loadSkia'
 import { isSoftwareGl, StageSurface } from './skia'
-import type { ToolHost } from './tools/tool'
-import { toolOf } from './tools/tools'
+import type { Tool, ToolHost } from './tool'
+import type { Mark } from './marks'
+import { MeasuredMotion } from '@marionette/core/simulation/speeds'
+import { currentTheme } from './theme'
+import { sure } from '@marionette/core/kernel/sure'
 
 /** Artwork is drawn coarser while something moves, if drawing it whole takes longer than this. */
 const SLOW_DRAW_MS = 14
@@ -38,6 +41,13 @@ function headOf(puppet: Puppet): string | null {
 /** Whether a puppet has nothing to show. */
 const isBare = (puppet: Puppet): boolean => Object.keys(puppet.drawings).length + Object.keys(puppet.pictures).length === 0
 
+/** What lies on the stage besides the artwork. */
+export interface Equipment {
+  readonly marks: readonly Mark[]
+  /** The tool in hand. */
+  readonly tool: () => Tool
+}
+
 export class StageView {
   camera: Camera = { zoom: 1, x: 0, y: 0 }
   private width = 0
@@ -52,7 +62,7 @@ export class StageView {
   private frameRequest = 0
   private skia: { CK: CanvasKit; surface: StageSurface; painter: Painter } | null = null
   private coarse = false
-  private readonly speeds = new SpeedMeter()
+  private readonly motion = new MeasuredMotion()
   private isFollowing = false
   private movedAt = -Infinity
   private settle: ReturnType<typeof setTimeout> | undefined
@@ -62,29 +72,31 @@ export class StageView {
   host: ToolHost | null = null
 
   constructor(
+    readonly editor: Editor,
     private readonly art: HTMLCanvasElement,
     private readonly overlay: HTMLCanvasElement,
     private readonly onReady: (failure: string | null) => void,
+    private readonly equipment: Equipment,
   ) {
     this.cleanUps.push(
-      useDocument.subscribe((s, before) => {
+      useDocument.of(editor).subscribe((s, before) => {
         if (s.puppet === before.puppet) return
         this.invalidate(true)
         if (s.puppet && before.puppet && isBare(before.puppet) && !isBare(s.puppet)) this.frameAll()
       }),
-      onAsset(() => {
+      onAsset(editor, () => {
         // What is painted with pictures is made anew with those that are here now.
         this.skia?.painter.refresh()
         this.invalidate(true)
       }),
-      useSession.subscribe((s, before) => {
+      useSession.of(editor).subscribe((s, before) => {
         if (s.bench !== before.bench && this.isFramedWhole && (s.bench === 'face') !== (before.bench === 'face')) this.frameHome()
-        this.invalidate(s.bench !== before.bench || s.theme !== before.theme || isRestShown(s) !== isRestShown(before))
+        this.invalidate(s.bench !== before.bench || s.theme !== before.theme || isRestShownIn(s) !== isRestShownIn(before))
       }),
     )
     this.cleanUps.push(
-      useHeldSpeeds.subscribe(() => this.invalidate(true)),
-      onLive(() => this.invalidate(true)),
+      useHeldSpeeds.of(editor).subscribe(() => this.invalidate(true)),
+      onLive(editor, () => this.invalidate(true)),
     )
     const lost = (e: Event): void => e.preventDefault()
     const restored = (): void => {
@@ -104,7 +116,7 @@ export class StageView {
   private async start(): Promise<void> {
     try {
       const CK = await loadSkia()
-      this.skia = { CK, surface: new StageSurface(CK, this.art), painter: new Painter(CK, assetSource) }
+      this.skia = { CK, surface: new StageSurface(CK, this.art), painter: new Painter(CK, (hash) => assetSource(this.editor, hash)) }
       this.onReady(null)
       this.invalidate(true)
     } catch {
@@ -133,8 +145,8 @@ export class StageView {
 
   /** The rig and frame that are on the stage: at rest in Bones, posed everywhere else. */
   model(): StageModel | null {
-    const { puppet } = useDocument.getState()
-    return puppet && stageModel.get(puppet, isRestShown())
+    const { puppet } = useDocument.of(this.editor).getState()
+    return puppet && stageModel(this.editor).get(puppet, isRestShown(this.editor))
   }
 
   resize(width: number, height: number): void {
@@ -160,10 +172,11 @@ export class StageView {
 
   /** Frames the whole canvas, or what the puppet shows when that is more. */
   frameAll(): void {
-    const { puppet } = useDocument.getState()
+    const { puppet } = useDocument.of(this.editor).getState()
     if (!puppet || this.width < 2) return
     this.framed = true
-    const shown = this.model() && frameBounds(this.model()!.frame)
+    const model = this.model()
+    const shown = model && frameBounds(model.frame)
     const box: Bounds = shown ?? { minX: 0, minY: 0, maxX: puppet.canvas.width, maxY: puppet.canvas.height }
     this.setCamera(frameRegion(box, this.width, this.height))
     this.isFramedWhole = true
@@ -171,12 +184,12 @@ export class StageView {
 
   /** Frames what a bench is about: the head in Face where there is one, else all. */
   private frameHome(): void {
-    const { puppet } = useDocument.getState()
-    const head = useSession.getState().bench === 'face' && puppet ? headOf(puppet) : null
+    const { puppet } = useDocument.of(this.editor).getState()
+    const head = useSession.of(this.editor).getState().bench === 'face' && puppet ? headOf(puppet) : null
     const frame = head === null ? undefined : this.model()?.frame
     // What speaks and blinks belongs to the face wherever it hangs.
-    const swaps = head === null ? [] : Object.values(puppet!.parts).filter((p) => p.swap !== null)
-    const parts = [head, ...swaps.map((p) => p.id)].flatMap((id) => (id === null ? [] : partsBelow(puppet!, id)))
+    const swaps = head === null ? [] : Object.values(sure(puppet).parts).filter((p) => p.swap !== null)
+    const parts = [head, ...swaps.map((p) => p.id)].flatMap((id) => (id === null ? [] : partsBelow(sure(puppet), id)))
     const box = frame && this.width >= 2 && frameBounds(frame, new Set(parts.map((p) => p.id)))
     if (!box) return this.frameAll()
     this.framed = true
@@ -213,19 +226,25 @@ export class StageView {
 
   /** Bones that move have a speed, and what answers to it is drawn until they have come to rest. */
   private followSpeeds(model: StageModel): void {
-    if (isRestShown() || !hearsSpeed(model.rig.puppet)) return
-    if (!this.speeds.follow(model.frame, performance.now() / 1000)) {
+    if (isRestShown(this.editor) || !hearsSpeed(model.rig.puppet)) return
+    if (!this.motion.follow(model.rig, model.frame, performance.now() / 1000, useHeldSpeeds.of(this.editor).getState().held)) {
       if (!this.isFollowing) return
       this.isFollowing = false
     } else this.isFollowing = true
-    stageModel.refresh()
+    stageModel(this.editor).refresh(this.motion)
     requestAnimationFrame(() => this.invalidate(true))
   }
 
   /** While the camera moves over a heavy picture, the one that is there is shifted and stretched; tells whether that was done. */
   private holdPicture(): boolean {
     const isMoving = performance.now() - this.movedAt < SETTLE_MS
-    if (!isMoving || useSession.getState().mirrored || this.dirty.content || !this.dirty.art || this.drawn.took < HEAVY_DRAW_MS)
+    if (
+      !isMoving ||
+      useSession.of(this.editor).getState().mirrored ||
+      this.dirty.content ||
+      !this.dirty.art ||
+      this.drawn.took < HEAVY_DRAW_MS
+    )
       return false
     const from = this.drawn.camera
     const k = this.camera.zoom / from.zoom
@@ -239,7 +258,7 @@ export class StageView {
   private drawArt(model: StageModel): void {
     this.art.style.transform = ''
     this.art.style.transformOrigin = ''
-    const { surface, painter, CK } = this.skia!
+    const { surface, painter, CK } = sure(this.skia)
     const ratio = this.ratio * (this.coarse ? COARSE : 1)
     const target = surface.get(Math.max(1, Math.round(this.width * ratio)), Math.max(1, Math.round(this.height * ratio)))
     if (!target) return this.onReady('This browser gives no surface to draw on.')
@@ -263,7 +282,7 @@ export class StageView {
   /** While something moves and a picture takes long, the next ones are drawn coarser; once it rests, one in full. */
   private pace(took: number): void {
     const now = performance.now()
-    const isMoving = useDocument.getState().gesture !== null || now - this.movedAt < SETTLE_MS
+    const isMoving = useDocument.of(this.editor).getState().gesture !== null || now - this.movedAt < SETTLE_MS
     clearTimeout(this.settle)
     if (isMoving && took > SLOW_DRAW_MS) this.coarse = true
     // A coarse picture is always followed by a sharp one, also when the movement ended while it was drawn.
@@ -271,7 +290,7 @@ export class StageView {
   }
 
   private sharpen(): void {
-    if (useDocument.getState().gesture !== null) {
+    if (useDocument.of(this.editor).getState().gesture !== null) {
       this.settle = setTimeout(() => this.sharpen(), SETTLE_MS)
       return
     }
@@ -285,9 +304,10 @@ export class StageView {
     context.setTransform(1, 0, 0, 1, 0, 0)
     context.clearRect(0, 0, this.overlay.width, this.overlay.height)
     context.setTransform(this.ratio, 0, 0, this.ratio, 0, 0)
-    drawOverlay(context, this.camera, model)
-    drawRecordMarks(context, this.camera, model)
-    if (this.host) toolOf(useSession.getState().bench).draw?.(context, this.host)
+    drawOverlay(this.editor, context, this.camera, model, this.equipment.marks)
+    for (const mark of this.equipment.marks)
+      if (mark.layer === 'last') mark.draw(this.editor, context, this.camera, model, currentTheme(this.editor), false)
+    if (this.host) this.equipment.tool().draw?.(context, this.host)
     this.overlay.dataset['camera'] = `${this.camera.zoom} ${this.camera.x} ${this.camera.y}`
   }
 }

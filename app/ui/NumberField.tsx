@@ -1,6 +1,7 @@
 /** A number that can be typed, dragged by its label and reset; a dot marks a value that is not at rest. */
 import { RotateCcw } from 'lucide-react'
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
+import { grip, GRIP } from './grip'
 
 interface NumberFieldProps {
   readonly label: string
@@ -49,7 +50,7 @@ export function NumberField(props: NumberFieldProps) {
   }
   const startDrag = (e: PointerEvent): void => {
     if (!onDrag || value === null) return
-    e.currentTarget.setPointerCapture(e.pointerId)
+    grip(e)
     drag.current = { from: e.clientX, value, moved: false }
   }
   const moveDrag = (e: PointerEvent): void => {
@@ -65,7 +66,7 @@ export function NumberField(props: NumberFieldProps) {
   return (
     <label className="flex h-7 items-center gap-2">
       <span
-        className={hideLabel ? 'sr-only' : `w-[70px] flex-none text-quiet select-none ${onDrag ? 'cursor-ew-resize' : ''}`}
+        className={hideLabel ? 'sr-only' : `w-[70px] flex-none text-quiet ${onDrag ? `cursor-ew-resize ${GRIP}` : 'select-none'}`}
         onPointerDown={startDrag}
         onPointerMove={moveDrag}
         onPointerUp={endDrag(true)}

@@ -1,9 +1,9 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
-import { areaOf, combine, type Area } from '../geometry/booleans'
-import { flatten, polygonPath } from '../geometry/path'
-import { distanceToPolyline } from '../geometry/polyline'
-import type { Drawing, Line, Path, Shape } from '../document/schema'
+import { areaOf, combine, type Area } from '../maths/geometry/booleans'
+import { flatten, polygonPath } from '../maths/geometry/path'
+import { distanceToPolyline } from '../maths/geometry/polyline'
+import type { Drawing, Line, Path, Shape } from './records'
 import { cutDrawing } from './cutDrawing'
 
 const flat = { kind: 'flat' as const, colour: '#336655' }

@@ -4,10 +4,10 @@
  * Inks are cut by boolean operations on their curves. Lines are cut where they cross the border of the area and stay
  * lines: open, with their style, thickness and hidden stretches. The cut itself gets no line.
  */
-import { areaOf, AnchorIds, combine, stretchesOf, type Area } from '../geometry/booleans'
-import { pathLength, subPath } from '../geometry/pathCut'
-import { freePointId, freeShapeId } from '../document/drawings'
-import type { Drawing, Path, Shape } from '../document/schema'
+import { areaOf, AnchorIds, combine, stretchesOf, type Area } from '../maths/geometry/booleans'
+import { pathLength, subPath } from '../maths/geometry/pathCut'
+import { freePointId, freeShapeId } from './numbering'
+import type { Drawing, Path, Shape } from './records'
 
 /** Both sides of a cut; a side that got nothing is empty. */
 export interface CutDrawing {

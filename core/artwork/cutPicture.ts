@@ -4,10 +4,11 @@
  * The piece keeps the share of each pixel that the area covers. What stays keeps every pixel that the piece does not
  * cover whole, so that its edge lies one pixel under the piece: laid over each other the two give the source again.
  */
-import type { Area } from '../geometry/booleans'
-import { coverageOf } from '../geometry/coverage'
-import { newRaster, type Raster } from '../geometry/raster'
+import type { Area } from '../maths/geometry/booleans'
+import { coverageOf } from '../maths/geometry/coverage'
+import { newRaster, type Raster } from '../maths/geometry/raster'
 
+/** Both sides of a cut, each as large as what was cut. */
 export interface CutRaster {
   readonly inside: Raster
   readonly outside: Raster

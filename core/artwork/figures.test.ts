@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import { newRaster, type Raster } from '../geometry/raster'
+import { newRaster, type Raster } from '../maths/geometry/raster'
 import { findFigures } from './figures'
 import { withoutPaper } from './paper'
 

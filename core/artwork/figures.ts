@@ -1,8 +1,10 @@
 /** Finds the figures on a flat sheet: what hangs together, with what floats beside it. */
-import { flood } from '../geometry/flood'
-import type { Raster } from '../geometry/raster'
-import type { Box, Vec } from '../document/schema'
+import { flood } from '../maths/geometry/flood'
+import type { Raster } from '../maths/geometry/raster'
+import type { Box } from './records'
+import type { Vec } from '../kernel/numbers'
 
+/** One figure that was found on a flat sheet. */
 export interface Figure {
   /** In pixels of the raster. */
   readonly box: Box

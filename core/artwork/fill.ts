@@ -5,10 +5,11 @@
  * before colours close over them; each patch is copied from the place whose known pixels are most alike. Seams between
  * patches are solved away at the end.
  */
-import { emptyBounds, include, isEmpty, type Bounds } from '../geometry/bounds'
-import { newRaster, padded, type Raster } from '../geometry/raster'
+import { emptyBounds, include, isEmpty, type Bounds } from '../maths/geometry/bounds'
+import { newRaster, padded, type Raster } from '../maths/geometry/raster'
 import { blendSeams } from './seamless'
 
+/** How gaps are filled; each has a default that suits line art at 1000 px. */
 export interface FillOptions {
   /** Half the side of a patch less one half, px: 4 means patches of 9 by 9. */
   readonly reach?: number

@@ -1,5 +1,5 @@
 /** Lines in pictures: which pixels belong to them, how wide they are, and lines and colour taken apart. */
-import { newRaster, type PixelData, type Raster } from '../geometry/raster'
+import { newRaster, type PixelData, type Raster } from '../maths/geometry/raster'
 import { fillHole } from './fill'
 
 /** Lightness below which a pixel counts as line, unless told otherwise. */

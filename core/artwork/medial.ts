@@ -5,9 +5,9 @@
  * triangles, form the chordal axis (Prasad 1997). The longest shortest way through it is the line; at both ends it goes
  * on to the rim.
  */
-import type { Ring } from 'polygon-clipping'
-import type { Vec } from '../document/schema'
-import { edgeKey, innerEdges } from '../geometry/meshOutline'
+import type { Ring } from '../maths/geometry/polygons'
+import type { Vec } from '../kernel/numbers'
+import { edgeKey, innerEdges } from '../maths/geometry/meshOutline'
 import { stepped } from './mesh'
 import { triangulateRegion } from './refine'
 import { simplifyRegion, type MultiPolygon } from './region'

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import { IDENTITY } from '../geometry/affine'
+import { IDENTITY } from '../maths/geometry/affine'
 import { box } from '../test/puppets'
 import { meshRegion } from './mesh'
 import { polygonsArea, regionOf } from './region'

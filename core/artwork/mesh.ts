@@ -1,14 +1,8 @@
 /** Triangulated interiors of regions. */
 import cdt2d from 'cdt2d'
-import type { Ring } from 'polygon-clipping'
+import type { Ring } from '../maths/geometry/polygons'
 import { simplifyRegion, type MultiPolygon } from './region'
-
-export interface TriangleMesh {
-  /** [2n] x,y */
-  readonly vertices: number[]
-  /** [3t] counted into vertices */
-  readonly triangles: number[]
-}
+import type { TriangleMesh } from '../maths/geometry/triangleMesh'
 
 /**
  * Triangulates a region: its outline resampled, a triangular lattice of points inside, and a constrained Delaunay

@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest'
-import type { Drawing, Path, Shape } from '../document/schema'
-import { polygonPath } from '../geometry/path'
+import type { Drawing, Path, Shape } from './records'
+import { polygonPath } from '../maths/geometry/path'
 import { cutStretch, stretchAt, stretchPath } from './outlineStretch'
 
 const paint = { kind: 'flat' as const, colour: '#221a18' }

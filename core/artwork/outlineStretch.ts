@@ -1,11 +1,12 @@
 /** One stretch of an outline, up to where it crosses other lines: found under a spot, and cut out as it is. */
-import { freePointId, freeShapeId } from '../document/drawings'
-import { crossingsOf } from '../geometry/booleans'
-import { nearestOnPath } from '../geometry/nearest'
-import { segmentCount, subPath } from '../geometry/pathCut'
-import type { Drawing, Path, Shape } from '../document/schema'
+import { freePointId, freeShapeId } from './numbering'
+import { crossingsOf } from '../maths/geometry/booleans'
+import { nearestOnPath } from '../maths/geometry/nearest'
+import { segmentCount, subPath } from '../maths/geometry/pathCut'
+import type { Drawing, Path, Shape } from './records'
 import type { CutDrawing } from './cutDrawing'
 
+/** Where a stretch of an outline begins and ends. */
 export interface OutlineStretch {
   /** Index of the shape in the drawing, and of the path in the shape. */
   readonly shape: number

@@ -1,5 +1,5 @@
 /** Takes the paper away on which a flat picture was drawn. */
-import { newRaster, type Raster } from '../geometry/raster'
+import { newRaster, type Raster } from '../maths/geometry/raster'
 import { drawnPixels, paperColour } from './figures'
 
 /** How far inside of a rim its own colour is looked for, px: the breadth of an antialiased edge. */

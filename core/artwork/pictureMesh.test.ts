@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import { outlineOf } from '../document/pictures'
+import { outlineOf } from '../parts/pictures'
 import { smallestAngles } from '../test/meshes'
 import { meshPicture, type Alpha } from './pictureMesh'
 

@@ -1,7 +1,7 @@
 /** Meshes of raster pictures, made from the outline of what is opaque. */
-import clipping, { type MultiPolygon, type Ring } from 'polygon-clipping'
-import type { PictureMesh } from '../document/schema'
-import { grow, traceBorders, type Mask } from '../geometry/trace'
+import { subtractPolygons, type MultiPolygon, type Ring } from '../maths/geometry/polygons'
+import type { PictureMesh } from './records'
+import { grow, traceBorders, type Mask } from '../maths/geometry/trace'
 import { latticeInside, NearPoints, stepped } from './mesh'
 import { refineRegion } from './refine'
 import { polygonsArea, ringArea, simplifyRegion } from './region'
@@ -13,6 +13,7 @@ export interface Alpha {
   readonly alpha: Uint8Array
 }
 
+/** How fine a mesh is, and how closely it keeps to the outline. */
 export interface MeshOptions {
   /** Wanted length of edges inside, px; by default such that some 400 triangles cover the area, at least 8. */
   readonly spacing?: number
@@ -84,7 +85,7 @@ function united(rings: readonly Ring[], tolerance: number): MultiPolygon {
   const holes = rings.filter((r) => ringArea(r) < -16 * tolerance * tolerance).map((r) => [r])
   if (outer.length === 0) return []
   const shape = simplifyRegion(outer, tolerance)
-  return holes.length === 0 ? shape : clipping.difference(shape, simplifyRegion(holes, tolerance))
+  return holes.length === 0 ? shape : subtractPolygons(shape, simplifyRegion(holes, tolerance))
 }
 
 /** Cells of a number of pixels on each side, set where any pixel in them shows. */

@@ -1,8 +1,8 @@
 import { describe, expect, test } from 'vitest'
-import type { Area } from '../geometry/booleans'
-import { polygonPath } from '../geometry/path'
-import { coverageOf } from '../geometry/coverage'
-import { newRaster, padded, type Raster } from '../geometry/raster'
+import type { Area } from '../maths/geometry/booleans'
+import { polygonPath } from '../maths/geometry/path'
+import { coverageOf } from '../maths/geometry/coverage'
+import { newRaster, padded, type Raster } from '../maths/geometry/raster'
 import { cutRaster } from './cutPicture'
 import { fillHole } from './fill'
 

@@ -7,10 +7,10 @@
  * split instead. All angles end above arcsin(1 / (2 √2)), 20.7 degrees, but beside corners of the outline sharper than
  * 60 degrees.
  */
-import { emptyBounds, include } from '../geometry/bounds'
-import { Delaunay } from '../geometry/delaunay'
-import { edgeKey } from '../geometry/meshOutline'
-import type { TriangleMesh } from './mesh'
+import { emptyBounds, include } from '../maths/geometry/bounds'
+import { Delaunay } from '../maths/geometry/delaunay'
+import { edgeKey } from '../maths/geometry/meshOutline'
+import type { TriangleMesh } from '../maths/geometry/triangleMesh'
 
 /** Radius of the circumcircle over the shortest edge: √2 is 20.7 degrees; a little less keeps a reserve. */
 const RATIO = 1.4

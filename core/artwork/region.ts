@@ -1,9 +1,10 @@
 /** The region that drawings cover: what is inked and what lines run over, as polygons with holes. */
-import clipping, { type MultiPolygon, type Polygon, type Ring } from 'polygon-clipping'
-import type { Affine, Drawing, Shape } from '../document/schema'
-import { flatten, mapPath } from '../geometry/path'
+import { unitePolygons, type MultiPolygon, type Polygon, type Ring } from '../maths/geometry/polygons'
+import type { Affine } from '../kernel/numbers'
+import type { Drawing, Shape } from './records'
+import { flatten, mapPath } from '../maths/geometry/path'
 
-export type { MultiPolygon } from 'polygon-clipping'
+export type { MultiPolygon } from '../maths/geometry/polygons'
 
 /** Coordinates are kept on this grid, so that nearly touching edges meet exactly and the union cannot stumble over them. */
 const GRID = 1 / 64
@@ -22,6 +23,7 @@ export function ringArea(ring: Ring): number {
   return sum / 2
 }
 
+/** Area of polygons in square px, holes taken away. */
 export const polygonsArea = (polygons: MultiPolygon): number =>
   polygons.reduce((sum, rings) => sum + rings.reduce((s, ring, k) => s + (k === 0 ? 1 : -1) * Math.abs(ringArea(ring)), 0), 0)
 
@@ -95,9 +97,9 @@ function ribbon(points: readonly number[], closed: boolean, half: number): Polyg
 /** Union in halves, which keeps the intermediate polygons small. */
 function uniteAll(pieces: readonly Polygon[]): MultiPolygon {
   if (pieces.length === 0) return []
-  if (pieces.length <= 8) return clipping.union(pieces[0]!, ...pieces.slice(1))
+  if (pieces.length <= 8) return unitePolygons(pieces[0]!, ...pieces.slice(1))
   const middle = pieces.length >> 1
-  return clipping.union(uniteAll(pieces.slice(0, middle)), uniteAll(pieces.slice(middle)))
+  return unitePolygons(uniteAll(pieces.slice(0, middle)), uniteAll(pieces.slice(middle)))
 }
 
 /** Drops corners that move the outline by less than `tolerance` (Douglas and Peucker 1973) and tiny pieces; what then crosses is united again. */
@@ -106,7 +108,7 @@ export function simplifyRegion(region: MultiPolygon, tolerance: number): MultiPo
     rings.map((ring) => simplifyRing(ring, tolerance)).filter((r) => r.length >= 4 && Math.abs(ringArea(r)) > tolerance * tolerance),
   )
   const kept = rings.filter((r) => r.length > 0)
-  return kept.length === 0 ? region : clipping.union(kept[0]!, ...kept.slice(1))
+  return kept.length === 0 ? region : unitePolygons(kept[0]!, ...kept.slice(1))
 }
 
 function simplifyRing(ring: Ring, tolerance: number): Ring {

@@ -2,7 +2,7 @@
  * Makes what was copied into a hole from many places one surface: colours are solved for so that they change from pixel
  * to pixel as they did where they came from, and meet what surrounds the hole (Pérez, Gangnet and Blake 2003).
  */
-import type { Raster } from '../geometry/raster'
+import type { Raster } from '../maths/geometry/raster'
 
 /** Over-relaxation, and the change below which the solution stands, in steps of colour. */
 const RELAX = 1.85

@@ -1,8 +1,8 @@
 import { describe, expect, test } from 'vitest'
-import { areaOf, type Area } from '../geometry/booleans'
-import { newRaster } from '../geometry/raster'
-import { seededRandom } from '../solve/random'
-import { colourArea } from './colourArea'
+import { areaOf, type Area } from '../maths/geometry/booleans'
+import { newRaster } from '../maths/geometry/raster'
+import { seededRandom } from '../maths/solve/random'
+import { floodSelect } from './floodSelect'
 import { offsetSelection, selectLoop } from './selection'
 
 const square = (x: number, y: number, side: number): number[] => [x, y, x + side, y, x + side, y + side, x, y + side]
@@ -52,10 +52,10 @@ describe('areas of one colour', () => {
       picture.data.set(isLine ? [20, 20, 20, 255] : [230, 200, 150, 255], 4 * (y * 40 + x))
     }
   test('end at other colours; small gaps are closed when asked', () => {
-    const leaking = areaOf(colourArea(picture, 20, 20, { tolerance: 20, gap: 0 })!)
+    const leaking = areaOf(floodSelect(picture, 20, 20, { tolerance: 20, gap: 0 })!)
     expect(leaking).toBeGreaterThan(1000)
-    const closed = areaOf(colourArea(picture, 20, 20, { tolerance: 20, gap: 4 })!)
+    const closed = areaOf(floodSelect(picture, 20, 20, { tolerance: 20, gap: 4 })!)
     expect(Math.abs(closed - Math.PI * 144)).toBeLessThan(45)
-    expect(colourArea(picture, -3, 20, { tolerance: 20, gap: 0 })).toBeNull()
+    expect(floodSelect(picture, -3, 20, { tolerance: 20, gap: 0 })).toBeNull()
   })
 })

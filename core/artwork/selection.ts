@@ -1,9 +1,10 @@
 /** Areas that are selected for cutting: built from gestures, combined, grown and shrunk. */
-import clipping, { type MultiPolygon, type Polygon } from 'polygon-clipping'
-import { areaOf, combine, untangled, type Area } from '../geometry/booleans'
-import { flatten, polygonPath } from '../geometry/path'
+import { oddPolygons, subtractPolygons, unitePolygons, type MultiPolygon, type Polygon } from '../maths/geometry/polygons'
+import { areaOf, combine, untangled, type Area } from '../maths/geometry/booleans'
+import { flatten, polygonPath } from '../maths/geometry/path'
 import { snap } from './region'
 
+/** What a newly drawn area does to the one that was selected. */
 export type SelectionMode = 'new' | 'add' | 'subtract' | 'intersect'
 
 const OPERATIONS = { add: 'unite', subtract: 'subtract', intersect: 'intersect' } as const
@@ -19,6 +20,7 @@ export function selectLoop(before: Area | null, loop: readonly number[], mode: S
   return combineSelection(before, drawn, mode)
 }
 
+/** What is selected after an area was drawn; null where nothing is. */
 export function combineSelection(before: Area | null, drawn: Area, mode: SelectionMode): Area | null {
   const from = mode === 'new' ? null : before
   if (!from && (mode === 'subtract' || mode === 'intersect')) return null
@@ -41,8 +43,8 @@ export function offsetSelection(area: Area, by: number): Area | null {
   const rim = loops.flatMap((points) => ribbon(points, Math.abs(by)))
   const inside = loops.map((points): Polygon => [ringOf(points)])
   // Holes come out of the even-odd sum of all loops.
-  const whole = inside.length > 1 ? clipping.xor(inside[0]!, ...inside.slice(1)) : [inside[0]!]
-  const result = by > 0 ? clipping.union(whole, ...rim) : clipping.difference(whole, ...rim)
+  const whole = inside.length > 1 ? oddPolygons(inside[0]!, ...inside.slice(1)) : [inside[0]!]
+  const result = by > 0 ? unitePolygons(whole, ...rim) : subtractPolygons(whole, ...rim)
   return areaOfPolygons(result)
 }
 

@@ -5,10 +5,12 @@
  * name, exactly, abbreviated or mistyped; what the name says beyond it costs certainty. A layer that says too little
  * borrows words and sides from the groups that it is in.
  */
-import type { Naming } from '../document/schema'
 import { roleKey, ROLES, type RoleSpec, type Side } from './roles'
 import { ownSide, wordsOf, type Facing, type NameWords } from './words'
+import type { Naming } from './records'
+import { nth, sure } from '../kernel/sure'
 
+/** A name with what else tells of its meaning. */
 export interface Named {
   readonly id: string
   readonly name: string
@@ -21,6 +23,7 @@ export interface Named {
 /** How sure a match is: sure at 0.9, likely at 0.7, a guess below. */
 export type Grade = 'sure' | 'likely' | 'guess'
 
+/** Which role a name means, and how sure that is. */
 export interface RoleMatch {
   readonly id: string
   readonly role: string
@@ -32,6 +35,7 @@ export interface RoleMatch {
   readonly doubt: string
 }
 
+/** A certainty from 0 to 1 in words. */
 export const gradeOf = (certainty: number): Grade => (certainty >= 0.9 ? 'sure' : certainty >= 0.7 ? 'likely' : 'guess')
 
 /** Below this a name is taken to mean something else. */
@@ -139,7 +143,7 @@ function likenessOf(said: string, meant: string): number {
 /** Whether an abbreviation keeps the first letter and then consonants in order: `hnd`, `shldr`. */
 function isSkeleton(said: string, meant: string): boolean {
   if (said[0] !== meant[0] || /[aeiou]/.test(said.slice(1))) return false
-  const consonants = meant[0]! + meant.slice(1).replace(/[aeiou]/g, '')
+  const consonants = nth(meant, 0) + meant.slice(1).replace(/[aeiou]/g, '')
   return said === consonants
 }
 
@@ -147,15 +151,15 @@ function isSkeleton(said: string, meant: string): boolean {
 function distance(a: string, b: string): number {
   if (Math.abs(a.length - b.length) > 2) return 3
   const rows: number[][] = Array.from({ length: a.length + 1 }, (_, i) => [i])
-  for (let j = 0; j <= b.length; j++) rows[0]![j] = j
+  for (let j = 0; j <= b.length; j++) nth(rows, 0)[j] = j
   for (let i = 1; i <= a.length; i++)
     for (let j = 1; j <= b.length; j++) {
       const same = a[i - 1] === b[j - 1] ? 0 : 1
-      let d = Math.min(rows[i - 1]![j]! + 1, rows[i]![j - 1]! + 1, rows[i - 1]![j - 1]! + same)
-      if (i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1]) d = Math.min(d, rows[i - 2]![j - 2]! + 1)
-      rows[i]![j] = d
+      let d = Math.min(nth(nth(rows, i - 1), j) + 1, nth(nth(rows, i), j - 1) + 1, nth(nth(rows, i - 1), j - 1) + same)
+      if (i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1]) d = Math.min(d, nth(nth(rows, i - 2), j - 2) + 1)
+      nth(rows, i)[j] = d
     }
-  return rows[a.length]![b.length]!
+  return nth(nth(rows, a.length), b.length)
 }
 
 interface Found extends Candidate {
@@ -163,6 +167,7 @@ interface Found extends Candidate {
   readonly side: Side | null
 }
 
+/** What is known of the drawing before names are read. */
 export interface MatchOptions {
   readonly naming: Naming
   readonly facing?: Facing
@@ -192,10 +197,15 @@ function matchOne(item: Named, { naming, facing = 'left', known }: MatchOptions)
   const above = item.within.map(wordsOf)
   let best = matchWords(own.words, known)
   for (let k = above.length - 1; k >= 0 && k >= above.length - 2; k--) {
-    const borrowed = matchWords([...own.words, ...above[k]!.words], known)
+    const borrowed = matchWords([...own.words, ...nth(above, k).words], known)
     const certainty = (borrowed?.certainty ?? 0) * BORROWED
     // Borrowed words must add to what the name says; else every layer of a group would be the group itself.
-    if (!borrowed || own.words.length === 0 || certainty <= (best?.certainty ?? 0) || isSame(borrowed, matchWords(above[k]!.words, known)))
+    if (
+      !borrowed ||
+      own.words.length === 0 ||
+      certainty <= (best?.certainty ?? 0) ||
+      isSame(borrowed, matchWords(nth(above, k).words, known))
+    )
       continue
     best = { spec: borrowed.spec, certainty, doubt: `understood by its group "${item.within[k]}"` }
   }
@@ -224,7 +234,7 @@ function withPlaces(found: readonly Found[], near: Side | null): Found[] {
     if (!match.spec.sided || match.side) return match
     const { x } = match.item
     const others = found.filter((f) => f !== match && f.spec === match.spec && !f.side && f.item.x !== null)
-    const other = others.length === 1 ? others[0]!.item.x! : null
+    const other = others.length === 1 ? sure(nth(others, 0).item.x) : null
     if (near && others.length === 0 && !found.some((f) => f.spec === match.spec && f.side === near))
       return { ...match, side: near, certainty: match.certainty * SIDE_NEAR, doubt: 'its name says no side; the near one was meant' }
     if (x === null || near || other === null || Math.abs(x - other) < 0.02)

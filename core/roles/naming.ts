@@ -1,8 +1,11 @@
 /** The naming convention of a puppet: guessing, checking and converting it. */
-import type { Naming, Part, Puppet } from '../document/schema'
-import { partsBelow, restBounds } from '../document/tree'
+import type { Part, Puppet } from '../puppet/schema'
+import { partsBelow, restBounds } from '../parts/tree'
 import type { Named } from './match'
-import { likeCase, ownSide, sideWord, wordsOf, type Facing } from './words'
+import { ownSide, sideWord, wordsOf, type Facing } from './words'
+import type { Naming } from './records'
+import { likeCase } from '../kernel/sides'
+import { nth, sure } from '../kernel/sure'
 
 /** Parts below the root with what matching needs to know of them. */
 export function namedParts(puppet: Puppet): Named[] {
@@ -10,7 +13,7 @@ export function namedParts(puppet: Puppet): Named[] {
   return partsBelow(puppet, puppet.root)
     .slice(1)
     .map((part) => {
-      const within = paths.get(part.parent!)!
+      const within = sure(paths.get(sure(part.parent)))
       paths.set(part.id, [...within, part.name])
       let x: number | null | undefined
       return {
@@ -51,6 +54,7 @@ export function guessNaming(items: readonly Named[]): Naming | null {
   return apart > 0 ? 'character-side' : 'viewer-side'
 }
 
+/** A name that does not keep to the convention of its puppet. */
 export interface NamingProblem {
   readonly part: string
   readonly name: string
@@ -70,7 +74,7 @@ export function checkNaming(puppet: Puppet): NamingProblem[] {
     const turned = side === 'near' || side === 'far'
     if (turned !== (puppet.naming === 'near-far'))
       return [{ part: item.id, name: item.name, message: `says "${side}", but ${WHOSE[puppet.naming]}` }]
-    const partner = alike.get(item.key)!.find((other) => other.side !== side)
+    const partner = sure(alike.get(item.key)).find((other) => other.side !== side)
     if (turned || !partner || item.x === null || partner.x === null || Math.abs(item.x - partner.x) < 0.01) return []
     const own = ownSide(side, puppet.naming)
     return (own === 'left') === item.x > partner.x
@@ -90,9 +94,9 @@ export function convertName(name: string, from: Naming, to: Naming, facing: Faci
   return name.replace(/[A-Z]?[a-z]+|[A-Z]+(?![a-z])/g, (piece) => {
     const { side, words } = wordsOf(piece)
     if (!side || words.length > 0) return piece
-    const wanted = sideWord(ownSide(side, from, facing)!, to, facing)
+    const wanted = sideWord(sure(ownSide(side, from, facing)), to, facing)
     if (wanted === side) return piece
     const isLetter = piece.length === 1 && (wanted === 'left' || wanted === 'right')
-    return isLetter ? likeCase(wanted[0]!, piece) : likeCase(wanted, piece)
+    return isLetter ? likeCase(nth(wanted, 0), piece) : likeCase(wanted, piece)
   })
 }

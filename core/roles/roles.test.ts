@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest'
-import type { Naming } from '../document/schema'
 import { keyOf, matchRoles, type Named } from './match'
 import { convertName, guessNaming } from './naming'
+import type { Naming } from './records'
 
 const named = (name: string, within: string[] = [], x: number | null = null): Named => ({ id: name, name, within, x })
 const match = (name: string, naming: Naming = 'character-side', within: string[] = []) => matchRoles([named(name, within)], { naming })[0]

@@ -6,6 +6,7 @@
  */
 export type Side = 'left' | 'right'
 
+/** A role that a part can play: its words, and whether there are two of it. */
 export interface RoleSpec {
   readonly id: string
   /** In sentence case, without a side. */
@@ -24,6 +25,7 @@ const spec = (id: string, sided: boolean, words: string, also = ''): RoleSpec =>
   return { id, label, sided, words: [id.replace(/-/g, ' '), ...list(words)], also: list(also) }
 }
 
+/** Every role that names are matched with. */
 export const ROLES: readonly RoleSpec[] = [
   // trunk
   spec(
@@ -114,16 +116,19 @@ export const ROLES: readonly RoleSpec[] = [
 
 const byId = new Map(ROLES.map((r) => [r.id, r]))
 
+/** A role by its id; null where there is none. */
 export const roleOf = (id: string): RoleSpec | null => byId.get(id) ?? null
 
 /** `upper-arm` and `left` as `upper-arm:left`. */
 export const roleKey = (role: string, side: Side | null): string => (side ? `${role}:${side}` : role)
 
+/** Role and side of a key; the opposite of `roleKey`. */
 export function splitKey(key: string): { role: string; side: Side | null } {
   const [role = '', side] = key.split(':')
   return { role, side: side === 'left' || side === 'right' ? side : null }
 }
 
+/** The key of the same role on the other side. */
 export const mirroredKey = (key: string): string => {
   const { role, side } = splitKey(key)
   return roleKey(role, side === 'left' ? 'right' : side === 'right' ? 'left' : null)

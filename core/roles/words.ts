@@ -1,6 +1,6 @@
 /** Names taken apart into words, sides and numbers. */
-import type { Naming } from '../document/schema'
 import { ROLES, type Side } from './roles'
+import type { Naming } from './records'
 
 /** A side as a name says it; whose side is meant depends on the puppet's convention. */
 export type SaidSide = 'left' | 'right' | 'near' | 'far'
@@ -28,6 +28,7 @@ const NUMBERS: Readonly<Record<string, string>> = {
   ...{ one: '1', first: '1', two: '2', second: '2', three: '3', third: '3', four: '4', fourth: '4' },
 }
 
+/** A name taken apart. */
 export interface NameWords {
   /** In the singular, lower case, without sides and noise; numbers are kept as words. */
   readonly words: readonly string[]
@@ -116,10 +117,4 @@ export function sideWord(side: Side, naming: Naming, facing: Facing = 'left'): S
   if (naming === 'character-side') return side
   if (naming === 'viewer-side') return side === 'left' ? 'right' : 'left'
   return side === facing ? 'near' : 'far'
-}
-
-/** A word written as another one is: LEFT, Left or left. */
-export function likeCase(word: string, model: string): string {
-  if (model === model.toUpperCase() && model.length > 1) return word.toUpperCase()
-  return model[0] === model[0]!.toUpperCase() ? word[0]!.toUpperCase() + word.slice(1) : word
 }

@@ -1,5 +1,5 @@
 /** Sounds of lines spoken by espeak-ng, as ARPABET with times; scripts/speech/espeak.py writes what this reads. */
-import type { Phone } from '../motion/speech/timing'
+import type { Phone } from '../speech/timing'
 
 export interface EspeakLine {
   readonly rate: number

@@ -1,9 +1,10 @@
 /** Random numbers and limbs for tests of what reaches. */
-import { addConstraint, addTarget } from '../edit/constraints'
-import { addBone } from '../edit/bones'
-import { run } from '../edit/command'
-import { newPuppet } from '../document/new'
-import type { Constraint, ConstraintOf, Puppet } from '../document/schema'
+import { addConstraint, addTarget } from '../constraints/commands'
+import { addBone } from '../bones/commands'
+import { run } from '../puppet/edit'
+import { newPuppet } from '../puppet/new'
+import type { Constraint, ConstraintOf } from '../constraints/records'
+import type { Puppet } from '../puppet/schema'
 
 /** A straight chain of bones to the right from (100, 100), each of a length, with a target at its end. */
 export function chainPuppet(count: number, length = 50): Puppet {

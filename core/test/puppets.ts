@@ -1,13 +1,19 @@
 /** Small puppets for tests, built through the same commands as everything else. */
-import { seededRandom } from '../solve/random'
-import { sequentialIds } from '../document/ids'
-import { newBone, newPart, newPuppet } from '../document/new'
-import type { Bind, Bone, Drawing, Part, Puppet, WeightField } from '../document/schema'
-import { drawingBounds } from '../document/tree'
-import { addBone } from '../edit/bones'
-import { run } from '../edit/command'
-import { addArtwork } from '../edit/parts'
-import type { Bounds } from '../geometry/bounds'
+import { seededRandom } from '../maths/solve/random'
+import { sequentialIds } from '../kernel/ids'
+import { newPuppet } from '../puppet/new'
+import type { Drawing } from '../artwork/records'
+import type { Part, Puppet } from '../puppet/schema'
+import { drawingBounds } from '../parts/tree'
+import { addBone } from '../bones/commands'
+import { run } from '../puppet/edit'
+import type { Bounds } from '../maths/geometry/bounds'
+import { newPart } from '../parts/new'
+import { newBone } from '../bones/new'
+import type { Bind, WeightField } from '../binds/records'
+import type { Bone } from '../bones/records'
+import { addArtwork } from '../puppet/artworkCommands'
+import { drawingBy } from '../artwork/art'
 
 /** A rectangle as a drawing. */
 export function box(id: string, x: number, y: number, width: number, height: number): Drawing {
@@ -98,7 +104,7 @@ export function generatePuppet(size: GeneratedSize, seed = 1): Puppet {
     const at = (i % bones.length) - (i % 6 === 5 ? 1 : 0)
     const pair = [bones[at]!, bones[at + 1] ?? bones[at - 1]!]
     if (i % 4 !== 0) return { kind: 'whole', bone: pair[0]! }
-    const field = slopeField(drawingBounds(puppet.drawings[part.art['front']!]!))
+    const field = slopeField(drawingBounds(drawingBy(puppet, part.art['front']!)!))
     const madeAt = pair.flatMap((id) => [skeleton[id]!.start.x, skeleton[id]!.start.y, skeleton[id]!.end.x, skeleton[id]!.end.y])
     return { kind: 'blended', mode: 'volume', bones: pair, field, madeAt }
   }

@@ -1,16 +1,21 @@
 /** Puppets whose controls and bones are answered to, for tests. */
-import { newControl, newResponse } from '../document/new'
-import { controlChannel, type Change, type ChangeOf, type Drawing, type Puppet, type Response } from '../document/schema'
-import { autoWeights } from '../artwork/autoWeights'
-import { bindBlended, bindWhole } from '../edit/binds'
-import { run } from '../edit/command'
-import { addControl } from '../edit/controls'
-import { addResponse } from '../edit/responses'
-import { changeArt } from '../edit/joints'
-import { compile } from '../rig/compile'
-import { evaluate, makeFrame, poseRig, writePose, type Frame } from '../rig/evaluate'
-import { slotOfAddress } from '../rig/slots'
+import { controlChannel } from '../controls/records'
+import type { Change, ChangeOf, Response } from '../responses/records'
+import type { Drawing } from '../artwork/records'
+import type { Puppet } from '../puppet/schema'
+import { autoWeights } from '../binds/autoWeights'
+import { bindBlended, bindWhole } from '../binds/commands'
+import { run } from '../puppet/edit'
+import { addControl } from '../controls/commands'
+import { addResponse } from '../responses/commands'
+import { changeArt } from '../joints/commands'
+import { compile } from '../puppet/compile'
+import { evaluate, poseRig, makeFrame, writePose } from '../puppet/evaluate'
+import { slotOfAddress } from '../kernel/slots'
 import { armPuppet } from './puppets'
+import { newControl } from '../controls/new'
+import { newResponse } from '../responses/new'
+import type { Frame } from '../puppet/frame'
 
 const arms = new Map<string, Puppet>()
 
@@ -78,7 +83,7 @@ export function answering(puppet: Puppet): (values: Readonly<Record<string, numb
   return (values) => evaluate(rig, writePose(rig, values, pose), frame)
 }
 
-export const seen = (frame: Frame, address: string): number => frame.answers[slotOfAddress(frame.rig.slots, address)]!
+export const seen = (frame: Frame, address: string): number => frame.values[slotOfAddress(frame.rig.slots, address)]!
 
 /** The drawing of a part with curved handles, so that anchors and handles both have something to keep. */
 export function curvy(puppet: Puppet, drawing: string): Puppet {

@@ -1,21 +1,31 @@
 /** Taking over a new version of an artwork file: the artwork changes, the rig stays. */
-import { bindMesh, WeightsError } from '../artwork/autoWeights'
-import type { IdSource, PartId } from '../document/ids'
-import { pictureOf } from '../document/pictures'
-import type { Bind, Drawing, Part, Picture, Puppet, WeightField } from '../document/schema'
-import { renameDrawing } from '../document/rename'
-import { bindHolder, drawingOf, partsBelow, restMatrix, withPatterns } from '../document/tree'
-import { ungroupParts } from '../edit/arrange'
-import { applyEdits, edit, EditError, type Edit } from '../edit/command'
-import { MOST_MASKS, setBlend, setEffect, setMasks } from '../edit/layering'
-import { replaceArt, setField, setSource } from '../edit/artwork'
-import { addArtwork, deletePart, movePart, renamePart } from '../edit/parts'
-import { invert, multiply, placementOf } from '../geometry/affine'
-import { mapDrawing } from '../geometry/shape'
-import { INFLUENCES } from '../rig/skin'
-import { samplerOf } from '../rig/field'
+import { bindMesh, WeightsError } from '../binds/autoWeights'
+import type { IdSource, PartId } from '../kernel/ids'
+import { pictureOf } from '../parts/pictures'
+import type { Drawing, Picture } from '../artwork/records'
+import type { Part, Puppet } from '../puppet/schema'
+import { renameDrawing } from '../artwork/rename'
+import { drawingOf, partsBelow, restMatrix, withPatterns } from '../parts/tree'
+import { ungroupParts } from '../parts/arrange'
+import { applyEdits } from '../puppet/edit'
+import { MOST_MASKS, setBlend, setEffect, setMasks } from '../layering/commands'
+import { replaceArt, setSource } from '../parts/artCommands'
+import { deletePart, movePart, renamePart } from '../parts/commands'
+import { invert, multiply, placementOf } from '../maths/geometry/affine'
+import { mapDrawing } from '../maths/geometry/shape'
+import { INFLUENCES } from '../binds/skin'
+import { samplerOf } from '../binds/field'
 import { frameOf, movedPicture, type UpdateEntry } from './match'
+import { edit, type Edit } from '../kernel/command'
+import { EditError } from '../kernel/errors'
+import type { Bind, WeightField } from '../binds/records'
+import { bindHolder } from '../binds/tree'
+import { setField } from '../binds/commands'
+import { addArtwork } from '../puppet/artworkCommands'
+import { nth, recordOf, sure } from '../kernel/sure'
+import { partOf } from '../parts/lookup'
 
+/** A puppet with new artwork, and the edits that did it. */
 export interface AppliedUpdate {
   readonly puppet: Puppet
   readonly edits: readonly Edit[]
@@ -38,7 +48,7 @@ export function applyUpdate(
 ): AppliedUpdate {
   const taken = all.filter((entry) => ticked.has(entry))
   const gone = taken.filter((entry) => entry.kind === 'gone')
-  const updater = new Updater(puppet, incoming, all, new Set(gone.map((entry) => entry.present!)), ids)
+  const updater = new Updater(puppet, incoming, all, new Set(gone.map((entry) => sure(entry.present))), ids)
   // What goes makes room: a group that became one drawing has to be empty for it.
   for (const entry of new Set([...gone, ...taken])) updater.take(entry)
   updater.finish()
@@ -72,7 +82,7 @@ class Updater {
     this.puppet = before
     this.view = before.view
     const known = all.find((e) => e.present !== null)
-    this.file = (known && before.parts[known.present!]!.source?.file) ?? null
+    this.file = (known && partOf(before, sure(known.present)).source?.file) ?? null
     this.counterpart.set(incoming.root, before.root)
     for (const { incoming: part, present } of all) if (part && present) this.counterpart.set(part, present)
   }
@@ -84,16 +94,16 @@ class Updater {
 
   take(entry: UpdateEntry): void {
     const { kind, present, incoming } = entry
-    if (kind === 'added') return this.addPart(incoming!)
-    if (kind === 'gone') return this.remove(present!)
-    if (kind === 'changed' || kind === 'moved') this.replace(present!, incoming!)
-    if (entry.renamed) this.rename(present!, incoming!)
+    if (kind === 'added') return this.addPart(sure(incoming))
+    if (kind === 'gone') return this.remove(sure(present))
+    if (kind === 'changed' || kind === 'moved') this.replace(sure(present), sure(incoming))
+    if (entry.renamed) this.rename(sure(present), sure(incoming))
   }
 
   private remove(part: PartId): void {
     // It may have gone with a group that it was in.
     if (!this.puppet.parts[part]) return
-    this.touched.add(this.puppet.parts[part]!.parent!)
+    this.touched.add(sure(partOf(this.puppet, part).parent))
     const stays = partsBelow(this.puppet, part).some((p) => !this.going.has(p.id))
     if (stays) this.dissolve(part)
     else this.add(edit(deletePart, { part }))
@@ -105,7 +115,7 @@ class Updater {
       const kept = id === part ? [] : masks.filter((m) => m.shape !== part)
       if (kept.length < masks.length) this.add(edit(setMasks, { part: id, masks: kept }))
     }
-    const { effect, blend, content } = this.puppet.parts[part]!
+    const { effect, blend, content } = partOf(this.puppet, part)
     if (effect) this.add(edit(setEffect, { part, effect: null }))
     if (blend !== 'normal') this.add(edit(setBlend, { part, blend: 'normal' }))
     if (content.kind !== 'group') this.add(edit(replaceArt, { part, view: this.view, ...NO_ART }))
@@ -113,15 +123,15 @@ class Updater {
   }
 
   private rename(present: PartId, incoming: PartId): void {
-    const { name, source } = this.incoming.parts[incoming]!
-    const old = this.puppet.parts[present]!.source
+    const { name, source } = partOf(this.incoming, incoming)
+    const old = partOf(this.puppet, present).source
     this.add(edit(renamePart, { part: present, name }))
     if (source && old) this.add(edit(setSource, { part: present, source: { ...source, file: old.file, place: old.place } }))
   }
 
   private replace(present: PartId, incoming: PartId): void {
-    const old = this.puppet.parts[present]!
-    const part = this.incoming.parts[incoming]!
+    const old = partOf(this.puppet, present)
+    const part = partOf(this.incoming, incoming)
     const map = frameOf(old, this.incoming, part)
     const art = this.artOf(part)
     const drawing = art.drawing && mapDrawing(art.drawing, map)
@@ -139,14 +149,14 @@ class Updater {
     const drawing = drawingOf(this.incoming, part)
     if (!drawing) return { drawing: null, picture: null, patterns: [] }
     const names = new Map([...withPatterns(this.incoming, [drawing.id])].map((id) => [id, this.ids('drawing')]))
-    const renamed = (d: Drawing): Drawing => renameDrawing(d, (id) => names.get(id)!)
-    const patterns = [...names.keys()].filter((id) => id !== drawing.id).map((id) => renamed(this.incoming.drawings[id]!))
+    const renamed = (d: Drawing): Drawing => renameDrawing(d, (id) => sure(names.get(id)))
+    const patterns = [...names.keys()].filter((id) => id !== drawing.id).map((id) => renamed(recordOf(this.incoming.drawings, id)))
     return { drawing: renamed(drawing), picture: null, patterns }
   }
 
   private addPart(incoming: PartId): void {
-    const part = this.incoming.parts[incoming]!
-    const parent = this.counterpart.get(part.parent!) ?? this.puppet.root
+    const part = partOf(this.incoming, incoming)
+    const parent = this.counterpart.get(sure(part.parent)) ?? this.puppet.root
     const target = this.puppet.parts[parent]?.content.kind === 'group' ? parent : this.puppet.root
     const id = this.ids('part')
     const { drawing, picture, patterns } = this.artOf(part)
@@ -180,10 +190,10 @@ class Updater {
 
   /** Above the nearest of the layers below it that is in the same group of the puppet. */
   private indexOf(part: Part, parent: PartId): number {
-    const siblings = this.incoming.parts[part.parent!]!.children
-    const { children } = this.puppet.parts[parent]!
+    const siblings = partOf(this.incoming, sure(part.parent)).children
+    const { children } = partOf(this.puppet, parent)
     for (let i = siblings.indexOf(part.id) - 1; i >= 0; i--) {
-      const below = this.counterpart.get(siblings[i]!)
+      const below = this.counterpart.get(nth(siblings, i))
       if (below !== undefined && children.includes(below)) return children.indexOf(below) + 1
     }
     return 0
@@ -239,7 +249,7 @@ export function carriedField(puppet: Puppet, holder: PartId, bind: Blended): Wei
   const centres = new Float64Array(2 * n)
   const out: WeightField = { vertices: on.vertices, triangles: on.mesh.triangles, starts: [0], bones: [], weights: [] }
   for (let v = 0; v < n; v++) {
-    sampler.sample(on.vertices[2 * v]!, on.vertices[2 * v + 1]!, v, bones, weights, centres)
+    sampler.sample(nth(on.vertices, 2 * v), nth(on.vertices, 2 * v + 1), v, bones, weights, centres)
     writeRow(bones.subarray(INFLUENCES * v, INFLUENCES * (v + 1)), weights.subarray(INFLUENCES * v, INFLUENCES * (v + 1)), out)
   }
   return out
@@ -256,11 +266,11 @@ function meshOf(puppet: Puppet, holder: PartId, wanted: number): ReturnType<type
 
 /** Adds a row with small weights left out, brought back to a sum of 1. */
 function writeRow(bones: Int32Array, weights: Float64Array, out: WeightField): void {
-  const kept = [...weights.keys()].filter((k) => weights[k]! > LEAST)
-  const sum = kept.reduce((s, k) => s + weights[k]!, 0)
+  const kept = [...weights.keys()].filter((k) => nth(weights, k) > LEAST)
+  const sum = kept.reduce((s, k) => s + nth(weights, k), 0)
   for (const k of kept) {
-    out.bones.push(bones[k]!)
-    out.weights.push(weights[k]! / sum)
+    out.bones.push(nth(bones, k))
+    out.weights.push(nth(weights, k) / sum)
   }
   out.starts.push(out.bones.length)
 }

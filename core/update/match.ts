@@ -4,16 +4,22 @@
  * Layers are found again by identity, then by their path, then by name, and what is left by likeness of the drawing.
  * Comparing happens where the puppet has the part's artwork: what the rigger did with the part does not count as a change.
  */
-import type { PartId } from '../document/ids'
-import { pictureOf } from '../document/pictures'
-import type { Affine, Drawing, Part, Picture, Puppet } from '../document/schema'
-import { drawingBounds, drawingOf, partsBelow, restMatrix } from '../document/tree'
-import { IDENTITY, invert, mapPoints, multiply, translation } from '../geometry/affine'
-import type { Bounds } from '../geometry/bounds'
-import { mapDrawing } from '../geometry/shape'
+import type { PartId } from '../kernel/ids'
+import { pictureOf } from '../parts/pictures'
+import type { Affine } from '../kernel/numbers'
+import type { Drawing, Picture } from '../artwork/records'
+import type { Part, Puppet } from '../puppet/schema'
+import { drawingBounds, drawingOf, partsBelow, restMatrix } from '../parts/tree'
+import { IDENTITY, invert, mapPoints, multiply, translation } from '../maths/geometry/affine'
+import type { Bounds } from '../maths/geometry/bounds'
+import { mapDrawing } from '../maths/geometry/shape'
+import { sure } from '../kernel/sure'
+import { partOf } from '../parts/lookup'
 
+/** What became of a layer in a new version of its file. */
 export type UpdateKind = 'same' | 'changed' | 'moved' | 'renamed' | 'added' | 'gone'
 
+/** A layer of the new version and the part that it belongs to. */
 export interface UpdateEntry {
   readonly kind: UpdateKind
   /** The part of the puppet; null for what was added. */
@@ -42,8 +48,8 @@ export function compareVersions(puppet: Puppet, incoming: Puppet, file: string):
   const out = next.map((part): UpdateEntry => {
     const found = pairs.get(part.id)
     if (!found) return { kind: 'added', present: null, incoming: part.id, by: null, renamed: false }
-    const old = puppet.parts[found.present]!
-    const renamed = old.source!.path.at(-1) !== part.name
+    const old = partOf(puppet, found.present)
+    const renamed = sure(old.source).path.at(-1) !== part.name
     const art = compareArt(puppet, old, incoming, part)
     const kind = art !== 'same' ? art : renamed ? 'renamed' : 'same'
     return { kind, present: old.id, incoming: part.id, by: found.by, renamed }
@@ -123,11 +129,11 @@ function drawnLikeness(puppet: Puppet, incoming: Puppet): Likeness {
   const boxes = new Map<Part, Bounds | null>()
   const boxOf = (owner: Puppet, part: Part, map: () => Affine): Bounds | null => {
     if (!boxes.has(part)) boxes.set(part, artBox(owner, part, map()))
-    return boxes.get(part)!
+    return sure(boxes.get(part))
   }
   return (old, part) => {
     if (old.content.kind !== part.content.kind || part.content.kind === 'group') return 0
-    const a = boxOf(puppet, old, () => old.source!.place)
+    const a = boxOf(puppet, old, () => sure(old.source).place)
     const b = boxOf(incoming, part, () => restMatrix(incoming, part.id))
     // Comparing artwork costs far more than comparing sizes, which are those of equal artwork anywhere.
     if (haveOneSize(a, b) && compareArt(puppet, old, incoming, part) !== 'changed') return 1

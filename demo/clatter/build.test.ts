@@ -1,13 +1,14 @@
 import { describe, expect, test } from 'vitest'
-import { brokenInvariants } from '@marionette/core/document/invariants'
-import { canonicalJson } from '@marionette/core/document/json'
-import type { Vec } from '@marionette/core/document/schema'
-import { inspectRig } from '@marionette/core/inspect/report'
-import { compile } from '@marionette/core/rig/compile'
-import { evaluate, makeFrame, posePuppet, targetPlace, writePose } from '@marionette/core/rig/evaluate'
-import { bonePoint } from '@marionette/core/rig/probe'
-import { seededRandom } from '@marionette/core/solve/random'
+import { brokenInvariants } from '@marionette/core/puppet/invariants'
+import { canonicalJson } from '@marionette/core/kernel/json'
+import type { Vec } from '@marionette/core/puppet/schema'
+import { inspectRig } from '@marionette/core/reports/report'
+import { compile } from '@marionette/core/puppet/compile'
+import { evaluate, posePuppet, makeFrame, writePose } from '@marionette/core/puppet/evaluate'
+import { bonePoint } from '@marionette/core/puppet/probe'
+import { seededRandom } from '@marionette/core/maths/solve/random'
 import { DEMOS } from '../demos'
+import { targetPlace } from '@marionette/core/puppet/frame'
 
 const { puppet } = DEMOS['clatter']!()
 const far = (a: Vec, b: Vec): number => Math.hypot(a.x - b.x, a.y - b.y)

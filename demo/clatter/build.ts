@@ -1,14 +1,15 @@
 /** Clatter, whose six legs have their knees the wrong way round: outwards and up. Built through the same commands as everything. */
-import { autoWeights } from '@marionette/core/artwork/autoWeights'
-import { sequentialIds } from '@marionette/core/document/ids'
-import type { BendSide, Puppet, Vec } from '@marionette/core/document/schema'
-import { bindBlended, bindWhole } from '@marionette/core/edit/binds'
-import { addBone, setLimits } from '@marionette/core/edit/bones'
-import { run } from '@marionette/core/edit/command'
-import { addConstraint, addTarget } from '@marionette/core/edit/constraints'
-import { renamePart } from '@marionette/core/edit/parts'
-import { renamePuppet, setNaming, setNote } from '@marionette/core/edit/puppet'
+import { autoWeights } from '@marionette/core/binds/autoWeights'
+import { sequentialIds } from '@marionette/core/kernel/ids'
+import type { BendSide, Puppet, Vec } from '@marionette/core/puppet/schema'
+import { bindBlended, bindWhole } from '@marionette/core/binds/commands'
+import { addBone, setLimits } from '@marionette/core/bones/commands'
+import { run } from '@marionette/core/puppet/edit'
+import { addConstraint, addTarget } from '@marionette/core/constraints/commands'
+import { renamePart } from '@marionette/core/parts/commands'
+import { renamePuppet, setNaming, setNote } from '@marionette/core/puppet/puppetCommands'
 import { importSvg } from '@marionette/formats/svg/import'
+import { sure } from '@marionette/core/kernel/sure'
 
 interface Leg {
   readonly name: string
@@ -94,19 +95,19 @@ class Rigger {
   constructor(public puppet: Puppet) {}
 
   private part(name: string): string {
-    return Object.values(this.puppet.parts).find((p) => p.name === name && p.id !== this.puppet.root)!.id
+    return sure(Object.values(this.puppet.parts).find((p) => p.name === name && p.id !== this.puppet.root)).id
   }
 
   bone(name: string, parent: string | null, start: Vec, end: Vec, colour: number, limits?: { min: number; max: number }): string {
     const id = this.ids('bone')
     this.bones.set(name, id)
-    this.puppet = run(this.puppet, addBone, { id, name, parent: parent === null ? null : this.bones.get(parent)!, start, end, colour })
+    this.puppet = run(this.puppet, addBone, { id, name, parent: parent === null ? null : sure(this.bones.get(parent)), start, end, colour })
     if (limits) this.puppet = run(this.puppet, setLimits, { bone: id, limits })
     return id
   }
 
   whole(part: string, bone: string): void {
-    this.puppet = run(this.puppet, bindWhole, { parts: [this.part(part)], bone: this.bones.get(bone)! })
+    this.puppet = run(this.puppet, bindWhole, { parts: [this.part(part)], bone: sure(this.bones.get(bone)) })
   }
 
   private blended(part: string, bones: string[]): void {

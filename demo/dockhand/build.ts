@@ -1,32 +1,35 @@
 /** A Dockhand, cut from one flat sheet of three views through the same commands that the interface uses. */
-import { viewChannel } from '@marionette/core/document/channels'
-import { sequentialIds } from '@marionette/core/document/ids'
-import type { Part, Puppet, Vec } from '@marionette/core/document/schema'
-import { restMatrix } from '@marionette/core/document/tree'
-import { viewValue } from '@marionette/core/document/views'
-import { bindWhole } from '@marionette/core/edit/binds'
-import { addBone, setBoneEnds, setLimits } from '@marionette/core/edit/bones'
-import { run } from '@marionette/core/edit/command'
-import { sendPiece } from '@marionette/core/edit/cutting'
-import { addJoint, changeArt, setJoint } from '@marionette/core/edit/joints'
-import { movePart, renamePart, setHome, setPivot, showPart } from '@marionette/core/edit/parts'
-import { renamePuppet, setNote } from '@marionette/core/edit/puppet'
-import { setPose } from '@marionette/core/edit/pose'
-import { splitSheet } from '@marionette/core/edit/sheets'
-import { makeTwin } from '@marionette/core/edit/twins'
-import { setViewArt } from '@marionette/core/edit/views'
-import { apply, invert } from '@marionette/core/geometry/affine'
-import type { Area } from '@marionette/core/geometry/booleans'
-import { mapPath } from '@marionette/core/geometry/path'
-import type { CapPieces } from '@marionette/core/artwork/jointCaps'
+import { sequentialIds } from '@marionette/core/kernel/ids'
+import type { Part, Puppet, Vec } from '@marionette/core/puppet/schema'
+import { restMatrix } from '@marionette/core/parts/tree'
+import { viewValue } from '@marionette/core/views/views'
+import { bindWhole } from '@marionette/core/binds/commands'
+import { addBone, setBoneEnds, setLimits } from '@marionette/core/bones/commands'
+import { run } from '@marionette/core/puppet/edit'
+import { sendPiece } from '@marionette/core/cutting/commands'
+import { addJoint, changeArt, setJoint } from '@marionette/core/joints/commands'
+import { movePart, renamePart, setHome, setPivot, showPart } from '@marionette/core/parts/commands'
+import { renamePuppet, setNote } from '@marionette/core/puppet/puppetCommands'
+import { setPose } from '@marionette/core/poses/commands'
+import { splitSheet } from '@marionette/core/cutting/sheetCommands'
+import { makeTwin } from '@marionette/core/twins/commands'
+import { setViewArt } from '@marionette/core/views/commands'
+import { apply, invert } from '@marionette/core/maths/geometry/affine'
+import type { Area } from '@marionette/core/maths/geometry/booleans'
+import { mapPath } from '@marionette/core/maths/geometry/path'
+import type { CapPieces } from '@marionette/core/joints/jointCaps'
 import { cappedArt } from '@marionette/formats/cutting/caps'
 import { cutArt } from '@marionette/formats/cutting/cut'
 import { filledArt } from '@marionette/formats/cutting/layers'
 import { cutSheet } from '@marionette/formats/cutting/sheet'
 import { readPuppetFile } from '@marionette/formats/read'
-import type { Demo } from '../demos'
 import { armAreas, hiddenOf, legAreas, onCanvas, seenOf, UNIT, VIEW_CUTS, type Limb, type Spot, type ViewCuts } from './cuts'
 import { withSimpleFace } from './face'
+import { viewChannel } from '@marionette/core/views/channels'
+import type { Demo } from '../demo'
+import { nth, recordOf, sure } from '@marionette/core/kernel/sure'
+import { boneOf } from '@marionette/core/bones/lookup'
+import { partOf } from '@marionette/core/parts/lookup'
 
 type ViewName = keyof typeof VIEW_CUTS
 const VIEWS = Object.keys(VIEW_CUTS) as ViewName[]
@@ -86,8 +89,13 @@ class Workshop {
     this.puppet = run(this.puppet, what, args)
   }
 
+  /** The part of a name; throws where there is none. */
   part(name: string): Part {
-    return Object.values(this.puppet.parts).find((p) => p.name === name)!
+    return sure(this.find(name), `“${name}”`)
+  }
+
+  private find(name: string): Part | undefined {
+    return Object.values(this.puppet.parts).find((p) => p.name === name)
   }
 
   show(view: ViewName): void {
@@ -98,22 +106,22 @@ class Workshop {
   cut(area: Area, name: string): void {
     const { puppet } = this
     const sheet = this.part('Sheet')
-    const cut = cutArt(puppet, sheet.art[puppet.view]!, this.inPart(sheet, area), `piece-${++this.made}`, this.bytes, true)
+    const cut = cutArt(puppet, recordOf(sheet.art, puppet.view), this.inPart(sheet, area), `piece-${++this.made}`, this.bytes, true)
     for (const [hash, png] of cut.assets) this.assets.set(hash, png)
-    const known = this.part(name)
+    const known = this.find(name)
     const to = known ? { kind: 'part' as const, part: known.id } : { kind: 'new' as const, id: idOf(name), name, role: null }
-    this.do(sendPiece, { source: sheet.id, view: puppet.view, piece: cut.piece!, rest: null, to })
+    this.do(sendPiece, { source: sheet.id, view: puppet.view, piece: sure(cut.piece), rest: null, to })
   }
 
   /** Fills what other parts hid of a part. */
   fill(name: string, area: Area): void {
     const part = this.part(name)
-    this.take(filledArt(this.puppet, part.art[this.puppet.view]!, this.inPart(part, area), this.bytes)!)
+    this.take(sure(filledArt(this.puppet, recordOf(part.art, this.puppet.view), this.inPart(part, area), this.bytes)))
   }
 
   /** Gives a joint its round ends. The Dockhand has no outlines: nothing is dark enough to be one. */
   cap(joint: string, pieces: CapPieces): void {
-    const capped = cappedArt(this.puppet, this.puppet.joints[joint]!, this.bytes, { threshold: 0, pieces })
+    const capped = cappedArt(this.puppet, recordOf(this.puppet.joints, joint), this.bytes, { threshold: 0, pieces })
     this.take({ drawing: null, picture: null, assets: capped.assets })
     this.do(changeArt, { drawings: [...capped.drawings], pictures: [...capped.pictures] })
   }
@@ -124,14 +132,14 @@ class Workshop {
   }
 
   private inPart(part: Part, area: Area): Area {
-    const back = invert(restMatrix(this.puppet, part.id))!
+    const back = sure(invert(restMatrix(this.puppet, part.id)))
     return { ...area, paths: area.paths.map((p) => mapPath(p, back)) }
   }
 
   /** Moves the spot where a part turns. */
   pivot(name: string, at: Vec): void {
     const part = this.part(name)
-    this.do(setPivot, { part: part.id, pivot: apply(invert(restMatrix(this.puppet, part.id))!, at) })
+    this.do(setPivot, { part: part.id, pivot: apply(sure(invert(restMatrix(this.puppet, part.id))), at) })
   }
 
   /** Joins two parts, or moves their joint where they are joined already. */
@@ -188,7 +196,7 @@ export function buildDockhand(png: Uint8Array): Demo {
 
 /** One cell for each figure, all standing on one spot. */
 function splitIntoViews(shop: Workshop): void {
-  const sheet = Object.values(shop.puppet.parts).find((p) => p.content.kind === 'picture')!
+  const sheet = sure(Object.values(shop.puppet.parts).find((p) => p.content.kind === 'picture'))
   shop.do(renamePart, { part: sheet.id, name: 'Sheet' })
   const cells = VIEWS.map((view) => {
     const [x, y] = VIEW_CUTS[view].stands
@@ -228,19 +236,19 @@ function cutLimb(shop: Workshop, cuts: ViewCuts, names: typeof ARM | typeof LEG,
   const spots = [...limb.joints, limb.end]
   const pieces = names.map((n) => `${n} ${side}`)
   pieces.forEach((name, i) => {
-    shop.cut(placed(isArm ? areas[i]! : seenOf(areas[i]!, cuts)), name)
-    const hidden = hiddenOf(areas[i]!, cuts)
+    shop.cut(placed(isArm ? nth(areas, i) : seenOf(nth(areas, i), cuts)), name)
+    const hidden = hiddenOf(nth(areas, i), cuts)
     if (!isArm && hidden) shop.fill(name, placed(hidden))
-    const [start, end] = [spot(spots[i]!), spot(spots[i + 1]!)]
-    shop.bone(name, i === 0 ? 'Body' : pieces[i - 1]!, start, end, limits[i]!)
+    const [start, end] = [spot(nth(spots, i)), spot(nth(spots, i + 1))]
+    shop.bone(name, i === 0 ? 'Body' : nth(pieces, i - 1), start, end, nth(limits, i))
     hang(shop, name, name, start)
   })
   pieces.forEach((name, i) => {
-    const above = i === 0 ? 'Jersey' : pieces[i - 1]!
+    const above = i === 0 ? 'Jersey' : nth(pieces, i - 1)
     // Arms hang before the jersey, hands in the cuffs; legs come out of it, boots go over them.
     const isOver = isArm ? i === 0 : i === 2
     const [under, over] = isOver ? [above, name] : [name, above]
-    const joint = shop.join(under, over, spot(limb.joints[i]!), ROUND[i]! * limb.half[i]! * UNIT)
+    const joint = shop.join(under, over, spot(nth(limb.joints, i)), nth(ROUND, i) * nth(limb.half, i) * UNIT)
     // A hem, a cuff or the top of a boot stays as it is.
     shop.cap(joint, i === 1 ? 'both' : 'under')
   })
@@ -251,24 +259,24 @@ function makeTwins(shop: Workshop): void {
   const mirror = { kind: 'mirror' as const, x: STANDS.x }
   const limbs = [...ARM, ...LEG].map((n) => `${n} right`)
   const parts = limbs.map((n) => shop.part(n).id)
-  shop.do(makeTwin, { parts, bones: [limbs[0]!, limbs[3]!].map((n) => shop.boneOf(n)), across: mirror, prefix: 'twin' })
+  shop.do(makeTwin, { parts, bones: [nth(limbs, 0), nth(limbs, 3)].map((n) => shop.boneOf(n)), across: mirror, prefix: 'twin' })
 }
 
 /** From the side the far limbs look as the near ones do. */
 function showFarLimbs(shop: Workshop): void {
   for (const name of [...ARM, ...LEG]) {
     const [near, far] = [shop.part(`${name} right`), shop.part(`${name} left`)]
-    shop.do(setViewArt, { part: far.id, view: 'side', art: near.art['side']! })
+    shop.do(setViewArt, { part: far.id, view: 'side', art: sure(near.art['side']) })
     shop.do(setHome, { part: far.id, home: { ...near.home, x: near.home.x + FAR.x, y: near.home.y + FAR.y } })
-    const bone = shop.puppet.bones[shop.boneOf(near.name)]!
+    const bone = boneOf(shop.puppet, shop.boneOf(near.name))
     shop.do(setBoneEnds, { bones: [{ bone: shop.boneOf(far.name), start: aside(bone.start), end: aside(bone.end) }] })
     shop.pivot(far.name, aside(bone.start))
   }
   for (const { under, over, at, radius } of Object.values(shop.puppet.joints)) {
-    const isNear = [under, over].some((p) => shop.puppet.parts[p]!.name.endsWith('right'))
+    const isNear = [under, over].some((p) => partOf(shop.puppet, p).name.endsWith('right'))
     if (!isNear) continue
-    const far = [under, over].map((p) => shop.puppet.parts[p]!.name.replace('right', 'left'))
-    shop.join(far[0]!, far[1]!, aside(at), radius)
+    const far = [under, over].map((p) => partOf(shop.puppet, p).name.replace('right', 'left'))
+    shop.join(nth(far, 0), nth(far, 1), aside(at), radius)
   }
 }
 

@@ -3,9 +3,10 @@
  * Written in the units of sheet.svg, from the spot on which the figure stands; 2.3 px each, y downwards.
  */
 import { offsetSelection } from '@marionette/core/artwork/selection'
-import { areaOf, combine, type Area } from '@marionette/core/geometry/booleans'
-import { mapPath, polygonPath } from '@marionette/core/geometry/path'
-import type { Path } from '@marionette/core/document/schema'
+import { areaOf, combine, type Area } from '@marionette/core/maths/geometry/booleans'
+import { mapPath, polygonPath } from '@marionette/core/maths/geometry/path'
+import type { Path } from '@marionette/core/puppet/schema'
+import { nth, sure } from '@marionette/core/kernel/sure'
 
 export const UNIT = 2.3
 export type Spot = readonly [number, number]
@@ -38,7 +39,7 @@ type Step = Spot | readonly [number, number, number, number, number, number]
 function outline(...steps: readonly Step[]): Path {
   const ends = steps.map((s) => s.slice(-2) as unknown as Spot)
   const handles = ends.flatMap(([x, y], i) => {
-    const [into, next] = [steps[i]!, steps[(i + 1) % steps.length]!]
+    const [into, next] = [nth(steps, i), nth(steps, (i + 1) % steps.length)]
     return [...(into.length === 6 ? [into[2] - x, into[3] - y] : [0, 0]), ...(next.length === 6 ? [next[0] - x, next[1] - y] : [0, 0])]
   })
   return { closed: true, ids: ends.map((_, i) => i), anchors: ends.flat(), handles }
@@ -137,7 +138,7 @@ const moved = (a: Area, dx: number, dy: number): Area => ({ ...a, paths: a.paths
 
 /** What of a part is seen beside the arms and the head that are painted over it. */
 export const seenOf = (part: Area, { head, arms }: ViewCuts): Area =>
-  without(part, ...[head, ...Object.values(arms).flatMap((arm) => [...armAreas(arm)])].map((a) => offsetSelection(a, CLEAR)!))
+  without(part, ...[head, ...Object.values(arms).flatMap((arm) => [...armAreas(arm)])].map((a) => sure(offsetSelection(a, CLEAR))))
 
 const jersey = (l: number, shoulderL: number, shoulderR: number, r: number, collar: readonly [number, number, number, number]): Area =>
   together(

@@ -1,12 +1,14 @@
 /** The simplest face that works: three mouths over the painted one, and lids that blink. Seen from the front. */
 import { ovalPath } from '@marionette/core/artwork/touch/primitives'
-import { partChannel } from '@marionette/core/document/channels'
-import { newPart } from '@marionette/core/document/new'
-import type { Drawing, Part, Path, Puppet, Shape } from '@marionette/core/document/schema'
-import { bindWhole } from '@marionette/core/edit/binds'
-import { run } from '@marionette/core/edit/command'
-import { addArtwork } from '@marionette/core/edit/parts'
-import { makeSwap, setFlipbook, setSwap } from '@marionette/core/edit/swaps'
+import type { Drawing, Part, Path, Puppet, Shape } from '@marionette/core/puppet/schema'
+import { bindWhole } from '@marionette/core/binds/commands'
+import { run } from '@marionette/core/puppet/edit'
+import { makeSwap, setFlipbook, setSwap } from '@marionette/core/alternates/commands'
+import { newPart } from '@marionette/core/parts/new'
+import { partChannel } from '@marionette/core/parts/channels'
+import { addArtwork } from '@marionette/core/puppet/artworkCommands'
+import { sure } from '@marionette/core/kernel/sure'
+import { partOf } from '@marionette/core/parts/lookup'
 
 const SKIN = '#c5855d'
 const LIP = '#6b2f22'
@@ -96,9 +98,9 @@ export function withSimpleFace(puppet: Puppet, headBone: string): Puppet {
     face = run(face, bindWhole, { parts: [group], bone: headBone })
     face = run(face, makeSwap, { group })
   }
-  const mouth = face.parts[idFor('Mouth')]!.swap!
+  const mouth = sure(partOf(face, idFor('Mouth')).swap)
   const sets = [{ name: 'Everyday', sounds: { rest: 3, mbp: 1, aa: 2, fv: 1 } }]
-  face = run(face, setSwap, { part: idFor('Mouth'), swap: { ...mouth, melt: { how: 'cut', seconds: 0, eases: false }, sets } })
+  face = run(face, setSwap, { part: idFor('Mouth'), swap: { ...mouth, morph: { how: 'cut', seconds: 0, eases: false }, sets } })
   const blink = {
     ...{ id: 'face-blink', name: 'Blink', channel: partChannel(idFor('Lids'), 'alternate'), pictures: [1], hold: 0.12 },
     ...{ way: 'forward' as const, ends: 'once' as const, timer: { every: 3.2, vary: 0.6, seed: 2 } },

@@ -1,7 +1,7 @@
 /** Paints the Dockhand's flat sheet (sheet.svg as one picture, as a painting program would give it) and cuts it into a puppet. */
 import { readFileSync, writeFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
-import { posePuppet } from '@marionette/core/rig/evaluate'
+import { posePuppet } from '@marionette/core/puppet/evaluate'
 import { writeArchive } from '@marionette/formats/archive/archive'
 import { readPuppetFile } from '@marionette/formats/read'
 import { loadCanvasKit } from '@marionette/render/node'

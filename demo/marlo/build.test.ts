@@ -1,11 +1,11 @@
 import { describe, expect, test } from 'vitest'
-import { brokenInvariants } from '@marionette/core/document/invariants'
-import { canonicalJson } from '@marionette/core/document/json'
-import { drawingOf } from '@marionette/core/document/tree'
-import { inspectRig } from '@marionette/core/inspect/report'
-import { compile } from '@marionette/core/rig/compile'
-import { evaluate, makeFrame, writePose } from '@marionette/core/rig/evaluate'
-import { seededRandom } from '@marionette/core/solve/random'
+import { brokenInvariants } from '@marionette/core/puppet/invariants'
+import { canonicalJson } from '@marionette/core/kernel/json'
+import { drawingOf } from '@marionette/core/parts/tree'
+import { inspectRig } from '@marionette/core/reports/report'
+import { compile } from '@marionette/core/puppet/compile'
+import { evaluate, makeFrame, writePose } from '@marionette/core/puppet/evaluate'
+import { seededRandom } from '@marionette/core/maths/solve/random'
 import { importSvg } from '@marionette/formats/svg/import'
 import { DEMOS, demoSvg } from '../demos'
 
@@ -66,8 +66,7 @@ describe('Marlo', () => {
         ]),
       )
       evaluate(rig, writePose(rig, values, pose), frame)
-      expect(frame.parts.every(Number.isFinite)).toBe(true)
-      for (const points of frame.points) expect(points === null || points.every(Number.isFinite)).toBe(true)
+      expect([frame.parts, ...frame.points].every((list) => list === null || list.every(Number.isFinite))).toBe(true)
       for (const [upper, lower] of joints) {
         const a = pivotOf(lower!, upper!)
         const b = pivotOf(lower!, lower!)

@@ -1,18 +1,19 @@
 /** Marlo, rigged through the same commands that the interface uses. */
-import { sequentialIds } from '@marionette/core/document/ids'
-import type { Puppet, Vec } from '@marionette/core/document/schema'
-import { restPivot } from '@marionette/core/document/tree'
-import { autoWeights } from '@marionette/core/artwork/autoWeights'
-import { bindBlended, bindWhole } from '@marionette/core/edit/binds'
-import { addBone, setLimits } from '@marionette/core/edit/bones'
-import { run } from '@marionette/core/edit/command'
-import { renamePart } from '@marionette/core/edit/parts'
-import { setNote } from '@marionette/core/edit/puppet'
+import { sequentialIds } from '@marionette/core/kernel/ids'
+import type { Puppet, Vec } from '@marionette/core/puppet/schema'
+import { restPivot } from '@marionette/core/parts/tree'
+import { autoWeights } from '@marionette/core/binds/autoWeights'
+import { bindBlended, bindWhole } from '@marionette/core/binds/commands'
+import { addBone, setLimits } from '@marionette/core/bones/commands'
+import { run } from '@marionette/core/puppet/edit'
+import { renamePart } from '@marionette/core/parts/commands'
+import { setNote } from '@marionette/core/puppet/puppetCommands'
 import { importSvg } from '@marionette/formats/svg/import'
 import { withJoints } from '../joints'
 import { withScarfAndSquash } from '../soften'
 import { withControls } from './controls'
 import { withFace } from './face'
+import { sure } from '@marionette/core/kernel/sure'
 
 interface BoneSpec {
   readonly name: string
@@ -89,7 +90,7 @@ export function buildMarlo(svg: string): Puppet {
   for (const part of Object.values(puppet.parts))
     if (part.id !== root) puppet = run(puppet, renamePart, { part: part.id, name: spoken(part.name) })
   puppet = run(puppet, setNote, { note: "Delivers the estuary's mail" })
-  const partNamed = (name: string): string => Object.values(puppet.parts).find((p) => p.name === name && p.id !== root)!.id
+  const partNamed = (name: string): string => sure(Object.values(puppet.parts).find((p) => p.name === name && p.id !== root)).id
   const spot = (where: Vec | string): Vec => (typeof where === 'string' ? restPivot(puppet, partNamed(where)) : where)
   const bones = new Map<string, string>()
   for (const { name, parent, start, end, colour, limits } of BONES) {
@@ -98,7 +99,7 @@ export function buildMarlo(svg: string): Puppet {
     puppet = run(puppet, addBone, {
       id,
       name,
-      parent: parent === null ? null : bones.get(parent)!,
+      parent: parent === null ? null : sure(bones.get(parent)),
       start: spot(start),
       end: spot(end),
       colour,
@@ -106,10 +107,10 @@ export function buildMarlo(svg: string): Puppet {
     if (limits) puppet = run(puppet, setLimits, { bone: id, limits: { min: limits[0], max: limits[1] } })
   }
   for (const [bone, parts] of Object.entries(WHOLE))
-    puppet = run(puppet, bindWhole, { parts: parts.map(partNamed), bone: bones.get(bone)! })
+    puppet = run(puppet, bindWhole, { parts: parts.map(partNamed), bone: sure(bones.get(bone)) })
   for (const [name, list] of Object.entries(BLENDED)) {
     const part = partNamed(name)
-    const blended = list.map((bone) => bones.get(bone)!)
+    const blended = list.map((bone) => sure(bones.get(bone)))
     puppet = run(puppet, bindBlended, { part, bones: blended, field: autoWeights(puppet, part, blended) })
   }
   return withFace(withControls(withScarfAndSquash(withJoints(puppet, 'marlo', /arm|hand|thigh|shin|boot|^neck$/i))))

@@ -1,15 +1,17 @@
 /** Marlo's controls: turns of head and body, brows, and joints that swell as they bend. */
-import { proposedCorrective } from '@marionette/core/artwork/correctives'
-import { depthsOf, proposedTurn } from '@marionette/core/artwork/turning'
-import { newControl, newResponse } from '@marionette/core/document/new'
-import type { Change, Puppet, Stop } from '@marionette/core/document/schema'
-import { run } from '@marionette/core/edit/command'
-import { addControl } from '@marionette/core/edit/controls'
-import { addResponse } from '@marionette/core/edit/responses'
+import { proposedCorrective } from '@marionette/core/responses/correctives'
+import { depthsOf, proposedTurn } from '@marionette/core/face/turning'
+import type { Change, Puppet, Stop } from '@marionette/core/puppet/schema'
+import { run } from '@marionette/core/puppet/edit'
+import { addControl } from '@marionette/core/controls/commands'
+import { addResponse } from '@marionette/core/responses/commands'
+import { newControl } from '@marionette/core/controls/new'
+import { newResponse } from '@marionette/core/responses/new'
+import { sure } from '@marionette/core/kernel/sure'
 
 const partNamed = (puppet: Puppet, name: string): string =>
-  Object.values(puppet.parts).find((p) => p.name === name && p.id !== puppet.root)!.id
-const boneNamed = (puppet: Puppet, name: string): string => Object.values(puppet.bones).find((b) => b.name === name)!.id
+  sure(Object.values(puppet.parts).find((p) => p.name === name && p.id !== puppet.root)).id
+const boneNamed = (puppet: Puppet, name: string): string => sure(Object.values(puppet.bones).find((b) => b.name === name)).id
 
 const by = (channel: string, amount: number): Change => ({ kind: 'channel', muted: false, scale: 1, channel, by: amount })
 

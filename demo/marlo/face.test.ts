@@ -1,21 +1,22 @@
 import { dictionary } from 'cmu-pronouncing-dictionary'
 import { beforeAll, describe, expect, test } from 'vitest'
 import type { CanvasKit } from 'canvaskit-wasm'
-import { boardOf } from '@marionette/core/artwork/expressions'
-import type { Puppet } from '@marionette/core/document/schema'
-import type { Viseme } from '@marionette/core/document/visemes'
-import { run } from '@marionette/core/edit/command'
-import { takeMood } from '@marionette/core/edit/savedPoses'
-import { heldSound } from '@marionette/core/motion/layering'
-import { playedValues } from '@marionette/core/motion/playing'
-import { trackOfLine } from '@marionette/core/motion/speech/track'
-import { compile } from '@marionette/core/rig/compile'
-import { poseRig } from '@marionette/core/rig/evaluate'
-import { frameBounds } from '@marionette/core/rig/probe'
-import { checkExpressions } from '@marionette/render/expressions'
+import { boardOf } from '@marionette/core/face/expressions'
+import type { Puppet } from '@marionette/core/puppet/schema'
+import type { Viseme } from '@marionette/core/speech/visemes'
+import { run } from '@marionette/core/puppet/edit'
+import { takeMood } from '@marionette/core/poses/saved'
+import { heldSound } from '@marionette/core/playing/moods'
+import { playedValues } from '@marionette/core/playing/playing'
+import { trackOfLine } from '@marionette/core/speech/track'
+import { compile } from '@marionette/core/puppet/compile'
+import { poseRig, evaluate, makeFrame } from '@marionette/core/puppet/evaluate'
+import { frameBounds } from '@marionette/core/puppet/probe'
+import { checkExpressions } from '@marionette/authoring/expressions'
 import { loadCanvasKit } from '@marionette/render/node'
 import { renderPixels } from '@marionette/render/pixels'
 import { DEMOS } from '../demos'
+import { slotOfAddress } from '@marionette/core/kernel/slots'
 
 const marlo = DEMOS['marlo']!().puppet
 const rig = compile(marlo)
@@ -76,8 +77,9 @@ describe('Marlo’s eyes', () => {
   test('close whole, look within the white, and blink by themselves', () => {
     expect(seen({}, 'Eye white right', isWhite)).toBeGreaterThan(200)
     expect(seen({ [control('Lids')]: 1 }, 'Eye white right', isWhite)).toBeLessThan(12)
-    const blinks = Array.from({ length: 600 }, (_, k) => playedValues(marlo, { time: k / 20, speech: null, mood: '' }))
-    expect(blinks.filter((v) => v[control('Lids')] === 1).length).toBeGreaterThan(3)
+    const [frame, slot] = [makeFrame(rig), slotOfAddress(rig.slots, control('Lids'))]
+    const lids = Array.from({ length: 600 }, (_, k) => evaluate(rig, rig.restPose, frame, { time: k / 20, simulation: null }).values[slot])
+    expect(lids.filter((v) => v === 1).length).toBeGreaterThan(3)
   })
 
   test('turning the head leaves closed lids closed', () => {

@@ -1,12 +1,13 @@
 /** Marlo's face: a mouth that speaks and feels, eyes that look and blink. */
-import { boardEdits } from '@marionette/core/artwork/expressions'
-import { eyesEdits } from '@marionette/core/artwork/eyes'
-import { mouthEdits } from '@marionette/core/artwork/mouth'
-import type { Puppet } from '@marionette/core/document/schema'
-import { applyEdits } from '@marionette/core/edit/command'
+import { boardEdits } from '@marionette/core/face/expressions'
+import { eyesEdits } from '@marionette/core/face/eyes'
+import { mouthEdits } from '@marionette/core/face/mouth'
+import type { Puppet } from '@marionette/core/puppet/schema'
+import { applyEdits } from '@marionette/core/puppet/edit'
+import { sure } from '@marionette/core/kernel/sure'
 
 const partNamed = (puppet: Puppet, name: string): string =>
-  Object.values(puppet.parts).find((p) => p.name === name && p.id !== puppet.root)!.id
+  sure(Object.values(puppet.parts).find((p) => p.name === name && p.id !== puppet.root)).id
 
 /** Canvas y of the line below which the face goes down with the jaw. */
 const JAW_LINE = 300

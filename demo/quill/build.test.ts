@@ -1,8 +1,8 @@
 import { describe, expect, test } from 'vitest'
-import { brokenInvariants } from '@marionette/core/document/invariants'
-import { canonicalJson } from '@marionette/core/document/json'
-import { assetsOf } from '@marionette/core/document/tree'
-import { inspectRig } from '@marionette/core/inspect/report'
+import { brokenInvariants } from '@marionette/core/puppet/invariants'
+import { canonicalJson } from '@marionette/core/kernel/json'
+import { assetsOf } from '@marionette/core/parts/tree'
+import { inspectRig } from '@marionette/core/reports/report'
 import { smallestAngles } from '@marionette/core/test/meshes'
 import { DEMOS } from '../demos'
 

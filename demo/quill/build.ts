@@ -1,24 +1,26 @@
 /** Quill, fitted by the bird template through the same commands that the interface uses. */
-import { sequentialIds } from '@marionette/core/document/ids'
-import type { Joint, Puppet } from '@marionette/core/document/schema'
-import { setLimits } from '@marionette/core/edit/bones'
-import { run } from '@marionette/core/edit/command'
-import { renamePuppet, setNaming, setNote } from '@marionette/core/edit/puppet'
-import { applyFit } from '@marionette/core/template/apply'
-import { assignRoles } from '@marionette/core/template/assign'
-import { BIRD } from '@marionette/core/template/builtin'
-import { planFit } from '@marionette/core/template/fit'
+import { sequentialIds } from '@marionette/core/kernel/ids'
+import type { Puppet } from '@marionette/core/puppet/schema'
+import { setLimits } from '@marionette/core/bones/commands'
+import { run } from '@marionette/core/puppet/edit'
+import { renamePuppet, setNaming, setNote } from '@marionette/core/puppet/puppetCommands'
+import { applyFit } from '@marionette/core/templates/apply'
+import { assignRoles } from '@marionette/core/templates/assign'
+import { BIRD } from '@marionette/core/templates/builtin'
+import { planFit } from '@marionette/core/templates/fit'
 import { readPuppetFile } from '@marionette/formats/read'
-import type { Demo } from '../demos'
 import { withCaps, withJoints } from '../joints'
 import { withFace } from './face'
 import { withNeckOnPath, withPinnedWings } from '../soften'
+import type { Joint } from '@marionette/core/joints/records'
+import type { Demo } from '../demo'
+import { recordOf } from '@marionette/core/kernel/sure'
 
 /** A heron's wing opens and folds no further than this. */
 const WING_LIMITS = { min: -75, max: 75 }
 
 /** Feet were painted without room to turn. */
-const isFoot = ({ under, over }: Joint, { parts }: Puppet): boolean => [under, over].some((id) => /^foot/i.test(parts[id]!.name))
+const isFoot = ({ under, over }: Joint, { parts }: Puppet): boolean => [under, over].some((id) => /^foot/i.test(recordOf(parts, id).name))
 
 /** Builds the puppet from the bytes of quill.ora; always the same document. */
 export function buildQuill(openRaster: Uint8Array): Demo {

@@ -1,11 +1,11 @@
 import type { CanvasKit } from 'canvaskit-wasm'
 import { beforeAll, describe, expect, test } from 'vitest'
-import { boardOf } from '@marionette/core/artwork/expressions'
-import { playedValues } from '@marionette/core/motion/playing'
-import { trackOf } from '@marionette/core/motion/speech/track'
-import { compile } from '@marionette/core/rig/compile'
-import { poseRig } from '@marionette/core/rig/evaluate'
-import { checkExpressions } from '@marionette/render/expressions'
+import { boardOf } from '@marionette/core/face/expressions'
+import { playedValues } from '@marionette/core/playing/playing'
+import { trackOf } from '@marionette/core/speech/track'
+import { compile } from '@marionette/core/puppet/compile'
+import { poseRig } from '@marionette/core/puppet/evaluate'
+import { checkExpressions } from '@marionette/authoring/expressions'
 import { loadCanvasKit } from '@marionette/render/node'
 import { renderPixels } from '@marionette/render/pixels'
 import { DEMOS } from '../demos'
@@ -27,21 +27,21 @@ const picture = (values: Record<string, number>): Uint8Array =>
 /** Mean difference of two pictures, in colour values. */
 const apart = (a: Uint8Array, b: Uint8Array): number => a.reduce((sum, v, k) => sum + Math.abs(v - b[k]!), 0) / a.length
 
-const melting = (way: number): Record<string, number> => ({
+const morphing = (way: number): Record<string, number> => ({
   [`part/${beak}/alternate`]: number('Open aa'),
   [`part/${beak}/before`]: number('Closed mbp'),
   [`part/${beak}/way`]: way,
 })
 
 describe('Quill’s beak', () => {
-  test('melts: at both ends it is as painted, and in between nothing jumps', () => {
-    const whole = apart(picture(melting(0)), picture(melting(1)))
+  test('morphs: at both ends it is as painted, and in between nothing jumps', () => {
+    const whole = apart(picture(morphing(0)), picture(morphing(1)))
     // A mesh is drawn with another edge than a picture as it is.
-    expect(apart(picture(melting(0)), picture({}))).toBeLessThan(0.02 * whole)
-    expect(apart(picture(melting(1 - 1e-9)), picture({ [`part/${beak}/alternate`]: number('Open aa') }))).toBeLessThan(0.02 * whole)
-    let last = picture(melting(0))
+    expect(apart(picture(morphing(0)), picture({}))).toBeLessThan(0.02 * whole)
+    expect(apart(picture(morphing(1 - 1e-9)), picture({ [`part/${beak}/alternate`]: number('Open aa') }))).toBeLessThan(0.02 * whole)
+    let last = picture(morphing(0))
     for (let k = 1; k <= 20; k++) {
-      const now = picture(melting(k / 20))
+      const now = picture(morphing(k / 20))
       // The way is eased: the fastest step is twice as long as the mean.
       expect(apart(now, last)).toBeLessThan(0.4 * whole)
       last = now
@@ -56,7 +56,7 @@ describe('Quill’s beak', () => {
       for (let y = 0; y < region.maxY - region.minY; y++) if (data[4 * (y * width + 90) + 3]! > 128) low = y
       return low
     }
-    const [closed, half, open] = [0, 0.5, 1].map((way) => lowest(picture(melting(way))))
+    const [closed, half, open] = [0, 0.5, 1].map((way) => lowest(picture(morphing(way))))
     expect(half).toBeGreaterThan(closed! + 10)
     expect(half).toBeLessThan(open! - 10)
   })

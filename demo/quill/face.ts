@@ -1,24 +1,26 @@
 /** Quill's face: a beak that speaks in painted alternates, an eye that looks about, and painted lids at three heights. */
-import { eyesEdits } from '@marionette/core/artwork/eyes'
-import { soundsByNames } from '@marionette/core/artwork/sounds'
-import { partChannel } from '@marionette/core/document/channels'
-import { newControl } from '@marionette/core/document/new'
-import type { Puppet, Tie } from '@marionette/core/document/schema'
-import { applyEdits, run } from '@marionette/core/edit/command'
-import { addControl } from '@marionette/core/edit/controls'
-import { keepPose } from '@marionette/core/edit/savedPoses'
-import { alternatesOf, makeSwap, setSwap } from '@marionette/core/edit/swaps'
+import { eyesEdits } from '@marionette/core/face/eyes'
+import { soundsByNames } from '@marionette/core/face/sounds'
+import type { Puppet, Tie } from '@marionette/core/puppet/schema'
+import { applyEdits, run } from '@marionette/core/puppet/edit'
+import { addControl } from '@marionette/core/controls/commands'
+import { keepPose } from '@marionette/core/poses/saved'
+import { alternatesOf, makeSwap, setSwap } from '@marionette/core/alternates/commands'
+import { newControl } from '@marionette/core/controls/new'
+import { partChannel } from '@marionette/core/parts/channels'
+import { nth, sure } from '@marionette/core/kernel/sure'
+import { partOf } from '@marionette/core/parts/lookup'
 
 const partNamed = (puppet: Puppet, name: string): string =>
-  Object.values(puppet.parts).find((p) => p.name === name && p.id !== puppet.root)!.id
+  sure(Object.values(puppet.parts).find((p) => p.name === name && p.id !== puppet.root)).id
 
 function withBeak(puppet: Puppet): Puppet {
   const beak = partNamed(puppet, 'Lower beak')
   const made = run(puppet, makeSwap, { group: beak })
-  const { swap } = made.parts[beak]!
-  const sounds = soundsByNames(alternatesOf(made, beak), swap!.initial, 'Everyday')
-  const melt = { how: 'melt' as const, seconds: 0.09, eases: true }
-  return run(made, setSwap, { part: beak, swap: { ...swap!, melt, sets: [sounds] } })
+  const { swap } = partOf(made, beak)
+  const sounds = soundsByNames(alternatesOf(made, beak), sure(swap).initial, 'Everyday')
+  const morph = { how: 'morph' as const, seconds: 0.09, eases: true }
+  return run(made, setSwap, { part: beak, swap: { ...sure(swap), morph, sets: [sounds] } })
 }
 
 /** A slider that raises the feathers of the crest, as a heron does that is startled. */
@@ -41,10 +43,10 @@ const MOODS: Readonly<Record<string, readonly [crest: number, lids: number, righ
 }
 
 function withMoods(puppet: Puppet): Puppet {
-  const control = (name: string, axis = 'value'): string => `control/${puppet.controls.find((c) => c.name === name)!.id}/${axis}`
+  const control = (name: string, axis = 'value'): string => `control/${sure(puppet.controls.find((c) => c.name === name)).id}/${axis}`
   const channels = [control('Crest'), control('Lids'), control('Gaze', 'x'), control('Gaze', 'y')]
   return Object.entries(MOODS).reduce((p, [name, shares]) => {
-    const values = Object.fromEntries(channels.flatMap((channel, k) => (shares[k] ? [[channel, shares[k]!] as const] : [])))
+    const values = Object.fromEntries(channels.flatMap((channel, k) => (shares[k] ? [[channel, nth(shares, k)] as const] : [])))
     return run(p, keepPose, { pose: { id: `quill-${name.toLowerCase()}`, name, values, face: 'mood' } })
   }, puppet)
 }

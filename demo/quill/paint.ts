@@ -8,10 +8,11 @@ import { loadCanvasKit } from '@marionette/render/node'
 import { pixelsOf } from '@marionette/render/pixels'
 import { Brush } from './brush'
 import { HEIGHT, isGroup, LAYERS, WIDTH, type PaintedGroup, type PaintedLayer } from './layers'
+import { sure } from '@marionette/core/kernel/sure'
 
 /** Pixels of a drawing of a size. */
 function drawn(CK: CanvasKit, width: number, height: number, draw: (canvas: Canvas) => void): Pixels {
-  const surface = CK.MakeSurface(width, height)!
+  const surface = sure(CK.MakeSurface(width, height))
   surface.getCanvas().clear(CK.TRANSPARENT)
   draw(surface.getCanvas())
   const pixels = pixelsOf(CK, surface)
@@ -27,7 +28,7 @@ const seen = (layer: Painted): PaintedLayer[] =>
   isGroup(layer) ? (layer.isSwap ? layer.children.slice(-1) : layer.children).flatMap(seen) : [layer]
 
 const seeds = new Map(LAYERS.flatMap(leaves).map((l, i) => [l, 1000 + i]))
-const paint = (canvas: Canvas, layer: PaintedLayer): void => layer.paint(new Brush(CK, canvas, seeds.get(layer)!))
+const paint = (canvas: Canvas, layer: PaintedLayer): void => layer.paint(new Brush(CK, canvas, sure(seeds.get(layer))))
 const paintAll = (canvas: Canvas): void => LAYERS.flatMap(seen).forEach((l) => paint(canvas, l))
 
 function written(layer: Painted, visible: boolean): WrittenLayer | WrittenGroup {
@@ -37,7 +38,7 @@ function written(layer: Painted, visible: boolean): WrittenLayer | WrittenGroup 
     return { ...common, children: layer.children.map((c, k) => written(c, !layer.isSwap || k === last)) }
   }
   const whole = drawn(CK, WIDTH, HEIGHT, (canvas) => paint(canvas, layer))
-  const box = opaqueBox(whole)!
+  const box = sure(opaqueBox(whole))
   return { ...common, x: box.x, y: box.y, png: encodePng(cropped(whole, box)) }
 }
 

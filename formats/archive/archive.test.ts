@@ -1,6 +1,6 @@
 import { strToU8, zipSync } from 'fflate'
 import { describe, expect, test } from 'vitest'
-import { canonicalJson } from '@marionette/core/document/json'
+import { canonicalJson } from '@marionette/core/kernel/json'
 import { armPuppet } from '@marionette/core/test/puppets'
 import { stemOf } from '../fileNames'
 import { readPuppetFile } from '../read'

@@ -1,11 +1,12 @@
 /** Round ends at a joint, for whatever artwork meets there, and what was hidden filled in. */
-import { capPicture } from '@marionette/core/artwork/capPicture'
+import { capPicture } from '@marionette/core/joints/capPicture'
 import { LINE_THRESHOLD } from '@marionette/core/artwork/linePixels'
-import { cappedDrawings, cappedEndings, type CapPieces, type Ending } from '@marionette/core/artwork/jointCaps'
-import type { Drawing, Joint, Picture, Puppet } from '@marionette/core/document/schema'
+import { cappedDrawings, cappedEndings, type CapPieces, type Ending } from '@marionette/core/joints/jointCaps'
+import type { Drawing, Picture, Puppet } from '@marionette/core/puppet/schema'
 import { decodePng } from '../pixels'
 import { storedPicture } from '../storedPicture'
 import type { AssetBytes } from './cut'
+import type { Joint } from '@marionette/core/joints/records'
 
 export interface CappedArt {
   readonly drawings: readonly Drawing[]

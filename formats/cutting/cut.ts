@@ -1,12 +1,12 @@
 /** Cutting the artwork of a part along an area of its own space: drawings as vectors, pictures by their pixels. */
 import { cutDrawing } from '@marionette/core/artwork/cutDrawing'
 import { cutRaster } from '@marionette/core/artwork/cutPicture'
-import type { Drawing, Path, Picture, Puppet } from '@marionette/core/document/schema'
-import type { Area } from '@marionette/core/geometry/booleans'
-import { emptyBounds, pathBounds } from '@marionette/core/geometry/bounds'
-import { mapPath } from '@marionette/core/geometry/path'
-import { padded, type Raster } from '@marionette/core/geometry/raster'
-import type { ArtPiece } from '@marionette/core/edit/cutting'
+import type { Drawing, Path, Picture, Puppet } from '@marionette/core/puppet/schema'
+import type { Area } from '@marionette/core/maths/geometry/booleans'
+import { emptyBounds, pathBounds } from '@marionette/core/maths/geometry/bounds'
+import { mapPath } from '@marionette/core/maths/geometry/path'
+import { padded, type Raster } from '@marionette/core/maths/geometry/raster'
+import type { ArtPiece } from '@marionette/core/cutting/commands'
 import { decodePng } from '../pixels'
 import { storedPicture, type StoredPicture } from '../storedPicture'
 

@@ -1,16 +1,17 @@
 import { describe, expect, test } from 'vitest'
-import { sequentialIds } from '@marionette/core/document/ids'
-import { brokenInvariants } from '@marionette/core/document/invariants'
-import type { Puppet } from '@marionette/core/document/schema'
-import { polygonPath } from '@marionette/core/geometry/path'
-import { run } from '@marionette/core/edit/command'
-import { sendPiece } from '@marionette/core/edit/cutting'
-import { changeArt } from '@marionette/core/edit/joints'
+import { sequentialIds } from '@marionette/core/kernel/ids'
+import { brokenInvariants } from '@marionette/core/puppet/invariants'
+import type { Puppet } from '@marionette/core/puppet/schema'
+import { polygonPath } from '@marionette/core/maths/geometry/path'
+import { run } from '@marionette/core/puppet/edit'
+import { sendPiece } from '@marionette/core/cutting/commands'
+import { changeArt } from '@marionette/core/joints/commands'
 import { decodePng } from '../pixels'
 import { readPuppetFile } from '../read'
 import { ora, png } from '../test/bytes'
 import { cutArt } from './cut'
 import { filledArt, splitArt } from './layers'
+import { drawingBy } from '@marionette/core/artwork/art'
 
 const INK = [30, 20, 20, 255]
 /** A bar of 60 by 30 with an outline of 3 px, at (20, 10). */
@@ -68,7 +69,7 @@ describe('cutting a picture of a puppet', () => {
       rest: cut.rest,
       to: { kind: 'part', part: named('C').id },
     })
-    const shapes = done.drawings[named('C').art['front']!]!.shapes
+    const shapes = drawingBy(done, named('C').art['front']!)!.shapes
     expect(shapes).toHaveLength(2)
     expect(Math.max(...shapes[1]!.paths[0]!.anchors.filter((_, i) => i % 2 === 0))).toBeLessThanOrEqual(20)
     expect(brokenInvariants(done)).toEqual([])

@@ -1,17 +1,19 @@
 /** Artwork of a sheet, cut into the cells of its views. */
 import { withoutPaper } from '@marionette/core/artwork/paper'
-import type { ViewId } from '@marionette/core/document/ids'
-import type { Box, Picture, Puppet, Sheet, Vec } from '@marionette/core/document/schema'
-import { wholeSheet } from '@marionette/core/document/sheets'
-import { partsBelow, restMatrix } from '@marionette/core/document/tree'
-import { EditError } from '@marionette/core/edit/command'
-import type { ArtPiece } from '@marionette/core/edit/cutting'
-import { invert } from '@marionette/core/geometry/affine'
-import type { Area } from '@marionette/core/geometry/booleans'
-import { mapPath, polygonPath } from '@marionette/core/geometry/path'
+import type { ViewId } from '@marionette/core/kernel/ids'
+import type { Box, Picture, Puppet, Vec } from '@marionette/core/puppet/schema'
+import { wholeSheet } from '@marionette/core/cutting/sheets'
+import { partsBelow, restMatrix } from '@marionette/core/parts/tree'
+import type { ArtPiece } from '@marionette/core/cutting/commands'
+import { invert } from '@marionette/core/maths/geometry/affine'
+import type { Area } from '@marionette/core/maths/geometry/booleans'
+import { mapPath, polygonPath } from '@marionette/core/maths/geometry/path'
 import { decodePng } from '../pixels'
 import { storedPicture } from '../storedPicture'
 import { cutArt, type AssetBytes } from './cut'
+import { EditError } from '@marionette/core/kernel/errors'
+import type { Sheet } from '@marionette/core/cutting/records'
+import { pictureBy } from '@marionette/core/artwork/art'
 
 export interface Cell {
   readonly view: ViewId
@@ -52,7 +54,8 @@ export function cutSheet(
     whole[p.id] = art
     const back = invert(restMatrix(source, p.id))
     if (!back) throw new EditError(`"${p.name}" is flattened to a line and cannot be cut.`)
-    const bare = paper && source.pictures[art] ? bareSheet(source.pictures[art], find, made) : null
+    const shown = paper ? pictureBy(source, art) : undefined
+    const bare = shown ? bareSheet(shown, find, made) : null
     const from = bare ? { ...source, pictures: { ...source.pictures, [art]: bare } } : source
     for (const { view, box } of cells) {
       const area: Area = { paths: [mapPath(polygonPath(cornersOf(box)), back)], rule: 'nonzero' }

@@ -1,17 +1,18 @@
 /** A layered picture to a puppet: each layer a part, its pixels trimmed without moving, meshed and stored once. */
 import { meshPicture, placeMesh } from '@marionette/core/artwork/pictureMesh'
-import type { IdSource } from '@marionette/core/document/ids'
-import { FRONT_VIEW, newPart, newPuppet } from '@marionette/core/document/new'
-import type { Part, Picture, Puppet } from '@marionette/core/document/schema'
-import { run } from '@marionette/core/edit/command'
-import { addArtwork } from '@marionette/core/edit/parts'
-import { setGuides } from '@marionette/core/edit/puppet'
-import { IDENTITY } from '@marionette/core/geometry/affine'
+import type { IdSource } from '@marionette/core/kernel/ids'
+import { FRONT_VIEW, newPuppet } from '@marionette/core/puppet/new'
+import type { Part, Picture, Puppet } from '@marionette/core/puppet/schema'
+import { run } from '@marionette/core/puppet/edit'
+import { setGuides } from '@marionette/core/puppet/puppetCommands'
+import { IDENTITY } from '@marionette/core/maths/geometry/affine'
 import { assetHash } from '../assets'
 import { withSources } from '../sources'
 import { alphaOf, checkCanvas, cropped, encodePng, opaqueBox, type Pixels } from '../pixels'
 import type { Warning } from '../warnings'
 import { cleanName, type GroupLayer, type Layer, type LayeredFile, type LayerMask, type PixelLayer } from './layers'
+import { newPart } from '@marionette/core/parts/new'
+import { addArtwork } from '@marionette/core/puppet/artworkCommands'
 
 export interface LayerImport {
   readonly puppet: Puppet

@@ -1,5 +1,5 @@
 /** A layered picture as every raster format is read into: groups and pixels with how they are laid down. */
-import type { BlendMode, Guide } from '@marionette/core/document/schema'
+import type { BlendMode, Guide } from '@marionette/core/puppet/schema'
 import { FormatError, type Warning } from '../warnings'
 import type { Pixels } from '../pixels'
 

@@ -1,5 +1,5 @@
 /** OpenRaster 0.0.6: a zip of PNG layers with `stack.xml`, which lists them from top to bottom. */
-import { BlendMode } from '@marionette/core/document/schema'
+import { BlendMode } from '@marionette/core/puppet/schema'
 import { checkCount, cleanName, DEEPEST, nameWarnings, type Layer, type LayeredFile, type PixelLayer } from '../layers/layers'
 import { checkCanvas, decodePng, isPlainPng, MOST_PIXELS } from '../pixels'
 import { parseTree, type SvgElement } from '../svg/tree'

@@ -1,6 +1,6 @@
 /** Writing OpenRaster 0.0.6. */
 import { strToU8, zipSync, type Zippable } from 'fflate'
-import type { BlendMode } from '@marionette/core/document/schema'
+import type { BlendMode } from '@marionette/core/puppet/schema'
 import { encodePng, type Pixels } from '../pixels'
 
 interface Written {

@@ -9,7 +9,7 @@ import {
   type PixelData,
   type Psd,
 } from 'ag-psd'
-import { BlendMode, type Guide } from '@marionette/core/document/schema'
+import { BlendMode, type Guide } from '@marionette/core/puppet/schema'
 import { checkCount, cleanName, DEEPEST, nameWarnings, type Layer, type LayeredFile, type LayerMask } from '../layers/layers'
 import { checkCanvas, checkSize, type Pixels } from '../pixels'
 import { FormatError, type Warning } from '../warnings'

@@ -2,10 +2,10 @@ import { readFileSync } from 'node:fs'
 import { dictionary } from 'cmu-pronouncing-dictionary'
 import * as loaded from 'wavefile'
 import { describe, expect, test } from 'vitest'
-import { CLASSES, confusionOf } from '@marionette/core/motion/speech/heard/confusion'
-import { trainEar } from '@marionette/core/motion/speech/heard/ear'
-import { hear } from '@marionette/core/motion/speech/heard/hear'
-import { lessonsOf } from '@marionette/core/motion/speech/heard/lessons'
+import { CLASSES, confusionOf } from '@marionette/core/speech/recognition/confusion'
+import { trainModel } from '@marionette/core/speech/recognition/acousticModel'
+import { recognise } from '@marionette/core/speech/recognition/recognise'
+import { trainingLinesOf } from '@marionette/core/speech/recognition/trainingLines'
 import { FormatError } from '../warnings'
 import { LONGEST, readWav, writeWav } from './wav'
 
@@ -73,9 +73,9 @@ describe('a WAV file', () => {
 test('lines spoken by another program are heard: 60% of frames in the right class of six, and 95% of silence', () => {
   const { samples, rate } = readWav(readFileSync(new URL('./spoken.wav', import.meta.url)), 'spoken.wav')
   const { phones } = JSON.parse(readFileSync(new URL('./spoken.json', import.meta.url), 'utf8')) as { phones: [string, number][] }
-  const ear = trainEar(lessonsOf((word) => (Object.hasOwn(dictionary, word) ? dictionary[word] : undefined)))
+  const ear = trainModel(trainingLinesOf((word) => (Object.hasOwn(dictionary, word) ? dictionary[word] : undefined)))
   const truth = phones.map(([name, seconds]) => ({ name, seconds, word: -1 }))
-  const { right, silence, counts } = confusionOf(truth, hear(samples, rate, ear))
+  const { right, silence, counts } = confusionOf(truth, recognise(samples, rate, ear))
   expect(right).toBeGreaterThan(0.6)
   expect(silence).toBeGreaterThan(0.95)
   // Not by saying the same all the time: open, round and closed are told apart.

@@ -1,7 +1,7 @@
 /** What people drop by mistake or on purpose: each is read or refused in bounded time, in words that help. */
 import { describe, expect, test } from 'vitest'
-import { parsePuppet } from '@marionette/core/document/invariants'
-import { partsBelow } from '@marionette/core/document/tree'
+import { parsePuppet } from '@marionette/core/puppet/invariants'
+import { partsBelow } from '@marionette/core/parts/tree'
 import { readPuppetFile } from '../read'
 import { FormatError } from '../warnings'
 import { importSvg } from './import'

@@ -1,7 +1,7 @@
 /** Filters of SVG and CSS as effects of parts. */
-import { costOfEffect, MOST_STEPS } from '@marionette/core/document/soundness/costs'
-import type { Effect, EffectInput, EffectStep } from '@marionette/core/document/schema'
-import type { Bounds } from '@marionette/core/geometry/bounds'
+import { costOfEffect, MOST_STEPS } from '@marionette/core/layering/costs'
+import type { Effect, EffectInput, EffectStep } from '@marionette/core/puppet/schema'
+import type { Bounds } from '@marionette/core/maths/geometry/bounds'
 import type { Context, Scope } from './context'
 import { parseLength, parseNumbers } from './numbers'
 import { colourOf, parseAlpha, parseColour } from './paint'

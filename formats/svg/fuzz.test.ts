@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest'
-import { parsePuppet } from '@marionette/core/document/invariants'
-import { seededRandom } from '@marionette/core/solve/random'
+import { parsePuppet } from '@marionette/core/puppet/invariants'
+import { seededRandom } from '@marionette/core/maths/solve/random'
 import { demoSvg } from '@marionette/demo/demos'
 import { CORPUS } from '../../e2e/corpus'
 import { FormatError } from '../warnings'

@@ -1,8 +1,8 @@
 /** Embedded pictures. Only what stands in the file itself is read; nothing is fetched. */
 import { imageSize } from 'image-size'
-import type { Affine, Shape } from '@marionette/core/document/schema'
-import { multiply } from '@marionette/core/geometry/affine'
-import { mapPath } from '@marionette/core/geometry/path'
+import type { Affine, Shape } from '@marionette/core/puppet/schema'
+import { multiply } from '@marionette/core/maths/geometry/affine'
+import { mapPath } from '@marionette/core/maths/geometry/path'
 import { assetHash, sniffPicture } from '../assets'
 import { hrefOf, type Context, type Scope } from './context'
 import { parseLength } from './numbers'

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest'
-import { brokenInvariants } from '@marionette/core/document/invariants'
-import type { Part, Puppet } from '@marionette/core/document/schema'
-import { drawingOf, partsBelow, restBounds, restPivot } from '@marionette/core/document/tree'
+import { brokenInvariants } from '@marionette/core/puppet/invariants'
+import type { Part, Puppet } from '@marionette/core/puppet/schema'
+import { drawingOf, partsBelow, restBounds, restPivot } from '@marionette/core/parts/tree'
 import { FormatError } from '../warnings'
 import { importSvg } from './import'
 

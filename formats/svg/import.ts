@@ -2,14 +2,14 @@
  * SVG to a puppet. What is not understood is listed with its place, never dropped in silence; nothing is run,
  * fetched or expanded without bounds.
  */
-import { newPuppet } from '@marionette/core/document/new'
-import { sequentialIds, type IdSource } from '@marionette/core/document/ids'
-import type { Affine, Part, Puppet } from '@marionette/core/document/schema'
-import { DEEPEST_PART } from '@marionette/core/document/soundness/trees'
-import { run } from '@marionette/core/edit/command'
-import { foldGroups, pointlessGroups } from '@marionette/core/edit/nesting'
-import { addArtwork, setHome } from '@marionette/core/edit/parts'
-import { IDENTITY, placementOf } from '@marionette/core/geometry/affine'
+import { newPuppet } from '@marionette/core/puppet/new'
+import { sequentialIds, type IdSource } from '@marionette/core/kernel/ids'
+import type { Affine, Part, Puppet } from '@marionette/core/puppet/schema'
+import { DEEPEST_PART } from '@marionette/core/parts/checks'
+import { run } from '@marionette/core/puppet/edit'
+import { foldGroups, pointlessGroups } from '@marionette/core/parts/nesting'
+import { setHome } from '@marionette/core/parts/commands'
+import { IDENTITY, placementOf } from '@marionette/core/maths/geometry/affine'
 import { withSources } from '../sources'
 import { FormatError, type Warning } from '../warnings'
 import { Context, type Scope, type ViewSize } from './context'
@@ -22,6 +22,7 @@ import { settle } from './settle'
 import { inheritable, INITIAL_STYLE } from './style'
 import { parseTree, type SvgElement } from './tree'
 import { fitBox, fitOrCentre, parseViewBox } from './viewport'
+import { addArtwork } from '@marionette/core/puppet/artworkCommands'
 
 /** Groups that group nothing, and the parts whose names were given by a person: what folding needs to know. */
 export interface Nesting {

@@ -1,16 +1,24 @@
 /** Clip paths, masks, filters and blend modes of elements as masks, effects and blend modes of parts. */
-import { BlendMode, type Affine, type Part } from '@marionette/core/document/schema'
-import { IDENTITY, multiply } from '@marionette/core/geometry/affine'
-import { isEmpty, mapBounds, type Bounds } from '@marionette/core/geometry/bounds'
+import { BlendMode, type Affine, type Part, type Shape } from '@marionette/core/puppet/schema'
+import { IDENTITY, multiply } from '@marionette/core/maths/geometry/affine'
+import { isEmpty, mapBounds, type Bounds } from '@marionette/core/maths/geometry/bounds'
 import type { Context, Scope } from './context'
 import { effectOf } from './filters'
 import { ownName } from './names'
 import { parseLength } from './numbers'
 import { toBox } from './paint'
-import type { Reader } from './parts'
 import type { Style } from './style'
 import type { SvgElement } from './tree'
 import type { Rect } from './viewport'
+
+/** What makes parts of elements, as far as clips and masks need it. */
+export interface PartMaker {
+  readonly context: Context
+  fill(part: Part, elements: readonly SvgElement[], scope: Scope): void
+  addPart(name: string, map: Affine, parent: string | null): Part
+  show(part: Part, shapes: readonly Shape[]): void
+  ensureGroup(part: Part): void
+}
 
 /** Whether an element is laid down in another way than by plain painting. */
 export const hasLayer = (style: Style): boolean =>
@@ -21,7 +29,7 @@ export const hasLayer = (style: Style): boolean =>
   style['isolation'] === 'isolate'
 
 /** Gives a part that was read in full the masks, effect and blend mode of its element. */
-export function layerPart(reader: Reader, element: SvgElement, style: Style, part: Part, scope: Scope): void {
+export function layerPart(reader: PartMaker, element: SvgElement, style: Style, part: Part, scope: Scope): void {
   if (!hasLayer(style)) return
   const { context } = reader
   const box = context.geometryOf(part)
@@ -49,7 +57,7 @@ function blendOf(context: Context, element: SvgElement, style: Style): BlendMode
 /** Elements that count inside a clip path. */
 const CLIPPING = /^(path|rect|circle|ellipse|line|polyline|polygon|use)$/
 
-function addClip(reader: Reader, element: SvgElement, target: SvgElement, part: Part, scope: Scope, box: Bounds): void {
+function addClip(reader: PartMaker, element: SvgElement, target: SvgElement, part: Part, scope: Scope, box: Bounds): void {
   const { context } = reader
   const inBox = target.attributes['clipPathUnits'] === 'objectBoundingBox'
   const style = context.styleOf(target, target.parent ? context.placeStyle(target.parent) : scope.style)
@@ -71,7 +79,7 @@ function addClip(reader: Reader, element: SvgElement, target: SvgElement, part: 
   if (outer) context.follow(element, outer, () => addClip(reader, element, outer, shape, scope, context.geometryOf(shape)))
 }
 
-function addMask(reader: Reader, target: SvgElement, part: Part, scope: Scope, box: Bounds): void {
+function addMask(reader: PartMaker, target: SvgElement, part: Part, scope: Scope, box: Bounds): void {
   const { context } = reader
   const inBox = target.attributes['maskContentUnits'] === 'objectBoundingBox'
   const style = context.styleOf(target, target.parent ? context.placeStyle(target.parent) : scope.style)
@@ -104,7 +112,7 @@ function maskRegion(mask: SvgElement, scope: Scope, box: Bounds): Rect | null {
 const boxMap = (box: Bounds): Affine => (isEmpty(box) ? [0, 0, 0, 0, 0, 0] : toBox(box))
 
 /** A hidden part inside the masked one, which therefore goes wherever that goes. */
-function addShape(reader: Reader, part: Part, name: string, map: Affine): Part {
+function addShape(reader: PartMaker, part: Part, name: string, map: Affine): Part {
   reader.ensureGroup(part)
   const shape = reader.addPart(name, map, part.id)
   shape.visible = false
@@ -112,7 +120,7 @@ function addShape(reader: Reader, part: Part, name: string, map: Affine): Part {
 }
 
 /** Lets a part show only inside a rectangle of its own space, if any of `content` lies outside of it. */
-export function cutToRoom(reader: Reader, part: Part, room: Rect, content: Bounds, name: string): void {
+export function cutToRoom(reader: PartMaker, part: Part, room: Rect, content: Bounds, name: string): void {
   const right = room.x + room.width
   const bottom = room.y + room.height
   const slack = 1e-6 * Math.max(room.width, room.height)

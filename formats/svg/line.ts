@@ -1,6 +1,6 @@
 /** Strokes as lines of shapes. */
-import type { Line } from '@marionette/core/document/schema'
-import { keepsAngles } from '@marionette/core/geometry/affine'
+import type { Line } from '@marionette/core/puppet/schema'
+import { keepsAngles } from '@marionette/core/maths/geometry/affine'
 import type { Scope } from './context'
 import { parseLength } from './numbers'
 import type { Colouring, PaintPlace } from './paint'

@@ -1,7 +1,7 @@
 /** Markers: drawings set on the points of a line. They become shapes of the drawing. */
-import type { Affine, Path, Shape } from '@marionette/core/document/schema'
-import { IDENTITY, multiply, toDegrees, translation, turnAbout } from '@marionette/core/geometry/affine'
-import { forEachSegment } from '@marionette/core/geometry/path'
+import type { Affine, Path, Shape } from '@marionette/core/puppet/schema'
+import { IDENTITY, multiply, toDegrees, translation, turnAbout } from '@marionette/core/maths/geometry/affine'
+import { forEachSegment } from '@marionette/core/maths/geometry/path'
 import type { Context, Scope } from './context'
 import { lineWidthOf } from './line'
 import { parseLength } from './numbers'

@@ -1,6 +1,6 @@
 /** Lengths, numbers and transforms as SVG writes them. */
-import { IDENTITY, multiply, turnAbout, translation } from '@marionette/core/geometry/affine'
-import type { Affine } from '@marionette/core/document/schema'
+import { IDENTITY, multiply, turnAbout, translation } from '@marionette/core/maths/geometry/affine'
+import type { Affine } from '@marionette/core/puppet/schema'
 
 /** CSS pixels in each unit. */
 const UNITS: Record<string, number> = {

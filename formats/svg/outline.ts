@@ -1,6 +1,6 @@
 /** Path data and basic shapes as cubic paths. */
 import svgpath from 'svgpath'
-import type { Path } from '@marionette/core/document/schema'
+import type { Path } from '@marionette/core/puppet/schema'
 import { FARTHEST, parseLength, parseNumbers } from './numbers'
 import type { SvgElement } from './tree'
 

@@ -1,8 +1,8 @@
 /** Colours, gradients and patterns. */
 import { formatHex, parse } from 'culori'
-import type { Affine, GradientStop, Paint, Shape } from '@marionette/core/document/schema'
-import { IDENTITY, multiply } from '@marionette/core/geometry/affine'
-import { isEmpty, type Bounds } from '@marionette/core/geometry/bounds'
+import type { Affine, GradientStop, Paint, Shape } from '@marionette/core/puppet/schema'
+import { IDENTITY, multiply } from '@marionette/core/maths/geometry/affine'
+import { isEmpty, type Bounds } from '@marionette/core/maths/geometry/bounds'
 import { hrefOf, referenceOf, type Context, type Scope, type ViewSize } from './context'
 import { parseLength, parseTransform } from './numbers'
 import type { Style } from './style'

@@ -5,9 +5,9 @@
  * that are masked, blended or changed by an effect, become parts as well; unnamed shapes beside each other share one
  * drawing. A group that holds nothing but unnamed shapes is one drawing part.
  */
-import { FRONT_VIEW, newPart } from '@marionette/core/document/new'
-import type { Affine, Part, Shape } from '@marionette/core/document/schema'
-import { IDENTITY, multiply } from '@marionette/core/geometry/affine'
+import { FRONT_VIEW } from '@marionette/core/puppet/new'
+import type { Affine, Part, Shape } from '@marionette/core/puppet/schema'
+import { IDENTITY, multiply } from '@marionette/core/maths/geometry/affine'
 import { hrefOf, type Context, type Scope } from './context'
 import { cutToRoom, hasLayer, layerPart } from './layers'
 import { contentName, kindsOf, ownName } from './names'
@@ -19,6 +19,7 @@ import { inheritable, withProperty, type Style } from './style'
 import { nameText } from './text'
 import type { SvgElement } from './tree'
 import { useMap, viewportOf, type Viewport } from './use'
+import { newPart } from '@marionette/core/parts/new'
 
 /** An element on its way to becoming a part. */
 interface Begun {

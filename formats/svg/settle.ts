@@ -1,9 +1,9 @@
 /** Gives each part its own space at its centre, with its pivot there, or where the file says. */
-import type { Affine, Drawing, Part, Path } from '@marionette/core/document/schema'
-import { drawingBounds } from '@marionette/core/document/tree'
-import { apply, IDENTITY, invert, multiply, placementOf, translation } from '@marionette/core/geometry/affine'
-import { emptyBounds, isEmpty, mapBounds, unite, type Bounds } from '@marionette/core/geometry/bounds'
-import { mapShape } from '@marionette/core/geometry/shape'
+import type { Affine, Drawing, Part, Path } from '@marionette/core/puppet/schema'
+import { drawingBounds } from '@marionette/core/parts/tree'
+import { apply, IDENTITY, invert, multiply, placementOf, translation } from '@marionette/core/maths/geometry/affine'
+import { emptyBounds, isEmpty, mapBounds, unite, type Bounds } from '@marionette/core/maths/geometry/bounds'
+import { mapShape } from '@marionette/core/maths/geometry/shape'
 import type { Context } from './context'
 
 /** Brings the parts and drawings of an import into their final spaces; nothing moves on the canvas. */

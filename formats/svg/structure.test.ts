@@ -1,11 +1,12 @@
 import { describe, expect, test } from 'vitest'
-import { brokenInvariants } from '@marionette/core/document/invariants'
-import type { Part, Puppet, Shape } from '@marionette/core/document/schema'
-import { drawingOf, partsBelow, restBounds } from '@marionette/core/document/tree'
-import { applyEdits, edit, undoChange } from '@marionette/core/edit/command'
-import { foldGroups } from '@marionette/core/edit/nesting'
-import { pathBounds } from '@marionette/core/geometry/bounds'
+import { brokenInvariants } from '@marionette/core/puppet/invariants'
+import type { Part, Puppet, Shape } from '@marionette/core/puppet/schema'
+import { drawingOf, partsBelow, restBounds } from '@marionette/core/parts/tree'
+import { applyEdits, undoChange } from '@marionette/core/puppet/edit'
+import { foldGroups } from '@marionette/core/parts/nesting'
+import { pathBounds } from '@marionette/core/maths/geometry/bounds'
 import { foldImport, importSvg } from './import'
+import { edit } from '@marionette/core/kernel/command'
 
 const source = (inside: string): string => `<svg xmlns="http://www.w3.org/2000/svg" width="200" height="100">${inside}</svg>`
 

@@ -1,6 +1,6 @@
 /** Text is not drawn: it is named with where it would have stood. */
-import { emptyBounds, include, isEmpty, mapBounds } from '@marionette/core/geometry/bounds'
-import { multiply } from '@marionette/core/geometry/affine'
+import { emptyBounds, include, isEmpty, mapBounds } from '@marionette/core/maths/geometry/bounds'
+import { multiply } from '@marionette/core/maths/geometry/affine'
 import type { Context, Scope } from './context'
 import { parseLength, parseNumbers } from './numbers'
 import type { SvgElement } from './tree'

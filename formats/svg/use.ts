@@ -1,6 +1,6 @@
 /** Where repeated and nested drawings are placed. */
-import type { Affine } from '@marionette/core/document/schema'
-import { IDENTITY, translation } from '@marionette/core/geometry/affine'
+import type { Affine } from '@marionette/core/puppet/schema'
+import { IDENTITY, translation } from '@marionette/core/maths/geometry/affine'
 import type { ViewSize } from './context'
 import { parseLength } from './numbers'
 import type { SvgElement } from './tree'

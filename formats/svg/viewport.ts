@@ -1,6 +1,6 @@
 /** View boxes and how they are fitted into the room they are given. */
-import type { Affine } from '@marionette/core/document/schema'
-import { IDENTITY } from '@marionette/core/geometry/affine'
+import type { Affine } from '@marionette/core/puppet/schema'
+import { IDENTITY } from '@marionette/core/maths/geometry/affine'
 import { parseNumbers } from './numbers'
 
 export interface Rect {

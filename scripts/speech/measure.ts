@@ -7,10 +7,10 @@ import { mkdtempSync, readFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { dictionary } from 'cmu-pronouncing-dictionary'
-import { CLASSES, confusionOf, together, type Confusion } from '@marionette/core/motion/speech/heard/confusion'
-import { trainEar } from '@marionette/core/motion/speech/heard/ear'
-import { hear } from '@marionette/core/motion/speech/heard/hear'
-import { lessonsOf } from '@marionette/core/motion/speech/heard/lessons'
+import { CLASSES, confusionOf, together, type Confusion } from '@marionette/core/speech/recognition/confusion'
+import { trainModel } from '@marionette/core/speech/recognition/acousticModel'
+import { recognise } from '@marionette/core/speech/recognition/recognise'
+import { trainingLinesOf } from '@marionette/core/speech/recognition/trainingLines'
 import { phonesOfEspeak, type EspeakLine } from '@marionette/core/test/espeak'
 import { readWav } from '@marionette/formats/sound/wav'
 
@@ -26,14 +26,19 @@ const VOICES = [
 
 const here = import.meta.dirname
 const folder = process.argv[2] ?? mkdtempSync(join(tmpdir(), 'speech-'))
-const ear = trainEar(lessonsOf((word) => (Object.hasOwn(dictionary, word) ? dictionary[word] : undefined)))
+const model = trainModel(trainingLinesOf((word) => (Object.hasOwn(dictionary, word) ? dictionary[word] : undefined)))
 
 const measured = VOICES.map(([voice, rate, pitch]) => {
   const out = join(folder, `${voice}-${rate}`)
   execFileSync('python3', [join(here, 'espeak.py'), join(here, 'lines.txt'), out, voice, rate, pitch], { stdio: 'inherit' })
   const sound = readWav(readFileSync(`${out}.wav`), `${voice}.wav`)
   const truth = phonesOfEspeak(JSON.parse(readFileSync(`${out}.json`, 'utf8')) as EspeakLine, sound.samples)
-  return { voice, rate, seconds: sound.samples.length / sound.rate, confusion: confusionOf(truth, hear(sound.samples, sound.rate, ear)) }
+  return {
+    voice,
+    rate,
+    seconds: sound.samples.length / sound.rate,
+    confusion: confusionOf(truth, recognise(sound.samples, sound.rate, model)),
+  }
 })
 
 const percent = (share: number): string => `${(100 * share).toFixed(0)}%`

@@ -8,10 +8,10 @@ import { createHash } from 'node:crypto'
 import { rmSync } from 'node:fs'
 import { promisify } from 'node:util'
 import { deflateRaw } from 'node:zlib'
-import { freshId } from '@marionette/core/document/ids'
-import { PuppetError } from '@marionette/core/document/invariants'
-import { NewerVersionError, readPuppet } from '@marionette/core/document/migrate'
-import { Template } from '@marionette/core/template/template'
+import { freshId } from '@marionette/core/kernel/ids'
+import { PuppetError } from '@marionette/core/puppet/invariants'
+import { NewerVersionError, readPuppet } from '@marionette/core/puppet/migrate'
+import { Template } from '@marionette/core/templates/template'
 import { sniffPicture } from '@marionette/formats/assets'
 import { hashesIn } from '../assetUse'
 import { PlainDatabase } from '../db/plain'
@@ -19,6 +19,7 @@ import { checkedPuppet, type Checked } from '../jobs/check'
 import { FAST } from '../revisions'
 import { assetFile, Contents, documentFile, templateFile, versionFile } from './contents'
 import { damaged, ZipReader } from './zip'
+import { sure } from '@marionette/core/kernel/sure'
 
 const deflate = promisify<Buffer, { level: number }, Buffer>(deflateRaw)
 
@@ -186,9 +187,9 @@ async function takeOver(db: PlainDatabase): Promise<Restored> {
   // What differs comes in beside what is there.
   const differing = found.filter((f) => !f.same)
   for (const { id } of differing) await renameStaged(db, id, freshId('puppet'))
-  const { added } = (await db.get<{ added: number }>(
-    'SELECT count(*) AS added FROM staged.puppets WHERE id NOT IN (SELECT id FROM puppets)',
-  ))!
+  const { added } = sure(
+    await db.get<{ added: number }>('SELECT count(*) AS added FROM staged.puppets WHERE id NOT IN (SELECT id FROM puppets)'),
+  )
   await db.exec(`
     CREATE TEMP TABLE coming AS SELECT id FROM staged.puppets WHERE id NOT IN (SELECT id FROM puppets);
     INSERT INTO puppets (id, name, note, parts, bones, revision, document, createdAt, updatedAt, deletedAt)

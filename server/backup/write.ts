@@ -13,6 +13,7 @@ import { inflateRaw } from 'node:zlib'
 import { ZipFile } from 'yazl'
 import { PlainDatabase } from '../db/plain'
 import { assetFile, documentFile, templateFile, versionFile, type Contents } from './contents'
+import { sure } from '@marionette/core/kernel/sure'
 
 const inflate = promisify(inflateRaw)
 
@@ -171,12 +172,12 @@ class LibraryReader {
 
   private async documentOf(id: string): Promise<Buffer> {
     const row = await this.db.get<{ document: string }>('SELECT document FROM puppets WHERE id = ?', id)
-    return Buffer.from(row!.document)
+    return Buffer.from(sure(row).document)
   }
 
   private async versionOf(id: string, revision: number): Promise<Buffer> {
     const row = await this.db.get<{ document: Buffer }>('SELECT document FROM revisions WHERE puppetId = ? AND revision = ?', id, revision)
-    return inflate(row!.document)
+    return inflate(sure(row).document)
   }
 
   private async addTemplates(contents: Contents): Promise<void> {
@@ -185,7 +186,7 @@ class LibraryReader {
       contents.templates.push({ id, name })
       const read = async (): Promise<Buffer> => {
         const row = await this.db.get<{ document: string }>('SELECT document FROM templates WHERE id = ?', id)
-        return Buffer.from(row!.document)
+        return Buffer.from(sure(row).document)
       }
       this.pieces.push({ name: templateFile(index), compress: true, read })
     })
@@ -195,7 +196,7 @@ class LibraryReader {
     const rows = await this.db.all<{ hash: string }>('SELECT hash FROM assets ORDER BY hash')
     for (const { hash } of rows) {
       const read = async (): Promise<Buffer> =>
-        (await this.db.get<{ bytes: Buffer }>('SELECT bytes FROM assets WHERE hash = ?', hash))!.bytes
+        sure(await this.db.get<{ bytes: Buffer }>('SELECT bytes FROM assets WHERE hash = ?', hash)).bytes
       await this.tryTo(`picture ${hash.slice(0, 8)}`, async () => {
         if (this.spare) await read()
         this.pieces.push({ name: assetFile(hash), compress: false, read })

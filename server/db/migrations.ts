@@ -3,6 +3,7 @@ import { promisify } from 'node:util'
 import { inflateRaw } from 'node:zlib'
 import { DataTypes, QueryTypes, type QueryInterface } from 'sequelize'
 import { hashesIn } from '../assetUse'
+import { sure } from '@marionette/core/kernel/sure'
 
 const inflate = promisify(inflateRaw)
 
@@ -88,7 +89,7 @@ async function noteUses({ sequelize }: QueryInterface): Promise<void> {
       type: QueryTypes.SELECT,
       replacements: [puppetId, revision],
     })
-    for (const hash of hashesIn((await inflate(row!.document)).toString('utf8')))
+    for (const hash of hashesIn((await inflate(sure(row).document)).toString('utf8')))
       await sequelize.query('INSERT OR IGNORE INTO revision_assets VALUES (?, ?, ?)', { replacements: [puppetId, revision, hash] })
   }
 }

@@ -1,5 +1,6 @@
 /** Troubles of the disk and the database file, in words that say what happened and what to do. */
 import type { ContentfulStatusCode } from 'hono/utils/http-status'
+import { recordOf } from '@marionette/core/kernel/sure'
 
 interface Problem {
   readonly status: ContentfulStatusCode
@@ -73,7 +74,7 @@ function codeOf(error: unknown): string | null {
 /** What a trouble with storage means for a request; null for other errors. */
 export function storageProblem(error: unknown): Problem | null {
   const code = codeOf(error)
-  return code === null ? null : PROBLEMS[code]!
+  return code === null ? null : recordOf(PROBLEMS, code)
 }
 
 export const storageMessage = (error: unknown): string | null => storageProblem(error)?.message ?? null

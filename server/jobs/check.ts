@@ -1,13 +1,14 @@
 /** Checking a document that comes from outside: what the library needs to know of it, or why it is refused. */
-import { PuppetError } from '@marionette/core/document/invariants'
-import { canonicalJson } from '@marionette/core/document/json'
-import { readPuppet } from '@marionette/core/document/migrate'
-import { freshId } from '@marionette/core/document/ids'
-import type { Puppet } from '@marionette/core/document/schema'
-import { assetsOf } from '@marionette/core/document/tree'
-import { EditError, run } from '@marionette/core/edit/command'
-import { renamePuppet } from '@marionette/core/edit/puppet'
+import { PuppetError } from '@marionette/core/puppet/invariants'
+import { canonicalJson } from '@marionette/core/kernel/json'
+import { readPuppet } from '@marionette/core/puppet/migrate'
+import { freshId } from '@marionette/core/kernel/ids'
+import type { Puppet } from '@marionette/core/puppet/schema'
+import { assetsOf } from '@marionette/core/parts/tree'
+import { run } from '@marionette/core/puppet/edit'
+import { renamePuppet } from '@marionette/core/puppet/puppetCommands'
 import { ApiError } from '../errors'
+import { EditError } from '@marionette/core/kernel/errors'
 
 /** A sound document of the present version, with what is filed beside it. */
 export interface Checked {

@@ -1,4 +1,5 @@
 /** Workers for the heavy work of the server. */
+import { MessageChannel, type MessagePort } from 'node:worker_threads'
 import { Piscina } from 'piscina'
 import { ApiError } from '../errors'
 import { isRefusal, type Jobs } from './jobs'
@@ -22,6 +23,26 @@ function isBeyondLimits(error: unknown): boolean {
   return name === 'AbortError' || name === 'TimeoutError' || code === 'ERR_WORKER_OUT_OF_MEMORY'
 }
 
+/** Longest that a worker may take to start and to come to a task, ms: a busy machine says nothing about the task. */
+const LONGEST_WAIT = 60_000
+
+/** A signal that ends a task some time after a worker has begun it, which the worker says through a port. */
+function limitFromBegin(limit: number): { readonly begun: MessagePort; readonly signal: AbortSignal; readonly stop: () => void } {
+  const { port1, port2 } = new MessageChannel()
+  const controller = new AbortController()
+  const end = (): void => controller.abort()
+  let timer = setTimeout(end, LONGEST_WAIT + limit)
+  port1.once('message', () => {
+    clearTimeout(timer)
+    timer = setTimeout(end, limit)
+  })
+  const stop = (): void => {
+    clearTimeout(timer)
+    port1.close()
+  }
+  return { begun: port2, signal: controller.signal, stop }
+}
+
 /** Starts two workers: one that checks and draws, one for whole libraries, so that neither waits for the other. */
 export function workerJobs(limits: Limits = LIMITS): Jobs {
   const pool = (maxThreads: number): Piscina =>
@@ -38,11 +59,14 @@ export function workerJobs(limits: Limits = LIMITS): Jobs {
 
   const ask = async <T>(workers: Piscina, name: string, argument: unknown, limit: number): Promise<T> => {
     let answer: unknown
+    const clock = limitFromBegin(limit)
     try {
-      answer = await workers.run(argument, { name, signal: AbortSignal.timeout(limit) })
+      answer = await workers.run({ argument, begun: clock.begun }, { name, signal: clock.signal, transferList: [clock.begun] })
     } catch (error) {
       if (isBeyondLimits(error)) throw new ApiError(422, 'request.heavy', TOO_HEAVY)
       throw error
+    } finally {
+      clock.stop()
     }
     if (isRefusal(answer)) {
       const { status, code, message, details } = answer.refused

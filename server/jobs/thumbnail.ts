@@ -1,8 +1,8 @@
 /** The picture of a puppet for the library, drawn by the same renderer as the stage. */
-import { readPuppet } from '@marionette/core/document/migrate'
-import { compile } from '@marionette/core/rig/compile'
-import { poseRig } from '@marionette/core/rig/evaluate'
-import { frameBounds } from '@marionette/core/rig/probe'
+import { readPuppet } from '@marionette/core/puppet/migrate'
+import { compile } from '@marionette/core/puppet/compile'
+import { poseRig } from '@marionette/core/puppet/evaluate'
+import { frameBounds } from '@marionette/core/puppet/probe'
 import { loadCanvasKit } from '@marionette/render/node'
 import { renderPng } from '@marionette/render/png'
 

@@ -1,4 +1,5 @@
 /** What a worker of the pool can do, by name. Refusals travel as values: an error loses its kind between threads. */
+import type { MessagePort } from 'node:worker_threads'
 import { commitRestore as commit, prepareRestore as prepare, type RestoreRequest } from '../backup/restore'
 import { writeBackup, type BackupRequest } from '../backup/write'
 import { ApiError } from '../errors'
@@ -6,9 +7,17 @@ import { checkBody as checkRequest, checkDocument, copyDocument, type Copying } 
 import { refusalOf } from './jobs'
 import { drawThumbnail } from './thumbnail'
 
+/** A task as the pool hands it over: it counts the time from when it is told that the work has begun. */
+interface Task<A> {
+  readonly argument: A
+  readonly begun: MessagePort
+}
+
 const refusing =
   <A, R>(work: (argument: A) => R | Promise<R>) =>
-  async (argument: A) => {
+  async ({ argument, begun }: Task<A>) => {
+    begun.postMessage(null)
+    begun.close()
     try {
       return await work(argument)
     } catch (error) {

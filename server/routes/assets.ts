@@ -1,7 +1,7 @@
 /** /api/assets: raster pictures by the hash of their bytes. */
 import { Hono } from 'hono'
 import { z } from 'zod'
-import { AssetHash } from '@marionette/core/document/ids'
+import { AssetHash } from '@marionette/core/kernel/ids'
 import type { AssetStore } from '../assetStore'
 import { ApiError } from '../errors'
 import { body } from './body'

@@ -1,9 +1,9 @@
 /** /api/puppets and /api/trash */
 import { Hono, type Context } from 'hono'
 import { z } from 'zod'
-import { newPuppet } from '@marionette/core/document/new'
-import { freshId, PuppetId } from '@marionette/core/document/ids'
-import { CURRENT_VERSION, Name } from '@marionette/core/document/schema'
+import { newPuppet } from '@marionette/core/puppet/new'
+import { freshId, PuppetId } from '@marionette/core/kernel/ids'
+import { CURRENT_VERSION, Name } from '@marionette/core/puppet/schema'
 import { ApiError, missing } from '../errors'
 import type { Jobs } from '../jobs/jobs'
 import type { PuppetStore } from '../puppetStore'

@@ -1,6 +1,6 @@
 /** /api/templates: skeletons that people saved for the next puppet. */
 import { Hono } from 'hono'
-import { Template } from '@marionette/core/template/template'
+import { Template } from '@marionette/core/templates/template'
 import type { TemplateStore } from '../templateStore'
 import { body } from './body'
 

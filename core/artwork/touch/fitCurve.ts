@@ -2,9 +2,11 @@
  * Curves through what a hand drew: smooth pieces are fitted by cubics, corners stay corners (Schneider 1990, An
  * algorithm for automatically fitting digitized curves).
  */
-import type { Path, Vec } from '../../document/schema'
-import { cubicAt } from '../../geometry/pathCut'
+import type { Path } from '../records'
+import type { Vec } from '../../kernel/numbers'
+import { cubicAt } from '../../maths/geometry/pathCut'
 
+/** How closely a curve keeps to the hand, and how its points are numbered. */
 export interface FitOptions {
   /** Farthest that the curve may lie from the hand, px. */
   readonly tolerance: number

@@ -1,9 +1,13 @@
 /** What shapes are painted with, and the handles of gradients. */
-import type { Affine, Drawing, Ink, Line, Paint, Path, Shape, Vec } from '../../document/schema'
-import { apply, IDENTITY, invert } from '../../geometry/affine'
-import { emptyBounds, pathBounds } from '../../geometry/bounds'
+import type { Affine, Vec } from '../../kernel/numbers'
+import type { Drawing, Ink, Line, Paint, Path, Shape } from '../records'
+import { apply, IDENTITY, invert } from '../../maths/geometry/affine'
+import { emptyBounds, pathBounds } from '../../maths/geometry/bounds'
 
+/** A paint that changes along a line or from a centre. */
 export type Gradient = Extract<Paint, { kind: 'linear' | 'radial' }>
+
+/** Whether a paint is a gradient. */
 export const isGradient = (paint: Paint | undefined): paint is Gradient => paint?.kind === 'linear' || paint?.kind === 'radial'
 
 /** A drawing with one of its shapes changed. */
@@ -62,6 +66,7 @@ export function paintAs(shape: Shape, kind: 'flat' | 'linear' | 'radial'): Paint
   return { kind, focus: centre, focusRadius: 0, centre, radius: Math.max(width, height) / 2, stops, spread: 'pad', map: IDENTITY }
 }
 
+/** What of a gradient can be dragged. */
 export type GradientHandle = 'from' | 'to' | 'centre' | 'rim'
 
 /** Handles of a gradient, in the space of the drawing. */

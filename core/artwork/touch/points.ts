@@ -1,6 +1,7 @@
 /** Edits of points and stretches of paths. All take and give whole paths; ids of points stay. */
-import type { Drawing, Path, Shape, Vec } from '../../document/schema'
-import { cubicAt, cubicBetween, segmentAt, segmentCount } from '../../geometry/pathCut'
+import type { Drawing, Path, Shape } from '../records'
+import type { Vec } from '../../kernel/numbers'
+import { cubicAt, cubicBetween, segmentAt, segmentCount } from '../../maths/geometry/pathCut'
 import { fitCubic } from './fitCurve'
 
 /** A drawing with its paths changed, the same where none is; a path for which nothing is given goes, and a shape without paths as well. */
@@ -265,6 +266,7 @@ export function tapered(path: Path): Path {
   return { ...path, widths }
 }
 
+/** Edge or middle along which points are aligned. */
 export type Alignment = 'left' | 'middle' | 'right' | 'top' | 'centre' | 'bottom'
 
 /** Where points come to lie when they are aligned with each other. */

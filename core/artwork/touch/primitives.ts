@@ -1,6 +1,6 @@
 /** Ready-made outlines: ovals and boxes. */
-import type { Box, Path } from '../../document/schema'
-import { polygonPath } from '../../geometry/path'
+import type { Box, Path } from '../records'
+import { polygonPath } from '../../maths/geometry/path'
 
 /** Length of the handles of a quarter circle of radius 1: the curve then strays from it by less than 0.0003. */
 const QUARTER = 0.5522847498
@@ -12,6 +12,7 @@ export function boxBetween(ax: number, ay: number, bx: number, by: number): Box 
 
 const numbered = (path: Path, firstId: number): Path => ({ ...path, ids: path.ids.map((_, i) => firstId + i) })
 
+/** An oval that fills a box, in four cubic stretches; ids of its points count from `firstId`. */
 export function ovalPath({ x, y, width, height }: Box, firstId: number): Path {
   const [rx, ry] = [width / 2, height / 2]
   const [cx, cy] = [x + rx, y + ry]
@@ -27,5 +28,6 @@ export function ovalPath({ x, y, width, height }: Box, firstId: number): Path {
   )
 }
 
+/** A box as a path of four corners; ids of its points count from `firstId`. */
 export const boxPath = ({ x, y, width, height }: Box, firstId: number): Path =>
   numbered(polygonPath([x, y, x + width, y, x + width, y + height, x, y + height]), firstId)

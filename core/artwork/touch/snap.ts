@@ -1,12 +1,15 @@
 /** Snapping: a spot that comes near a point, a pivot or a guide lies on it. */
-import type { Guide, Vec } from '../../document/schema'
+import type { Guide } from '../../puppet/schema'
+import type { Vec } from '../../kernel/numbers'
 
+/** What a spot may snap to. */
 export interface SnapTargets {
   /** Points and pivots: caught as they are. */
   readonly spots: readonly Vec[]
   readonly guides: readonly Guide[]
 }
 
+/** Where a spot came to lie, and why. */
 export interface Snapped {
   readonly at: Vec
   /** What it was caught by: a spot, or the guides of one or both axes. */

@@ -1,6 +1,8 @@
 /** Soft pull: a spot is moved, and what is near goes along, the less the farther away. */
-import type { Path, Vec } from '../../document/schema'
+import type { Path } from '../records'
+import type { Vec } from '../../kernel/numbers'
 
+/** How a soft pull grows weaker with the distance. */
 export type Falloff = 'smooth' | 'linear' | 'sharp' | 'even'
 
 /** Share of the pull at a distance, 0 to 1 of the radius. */

@@ -4,10 +4,12 @@
  * mostly ordinary, sometimes at the edge of what a double can hold.
  */
 import type { z } from 'zod'
-import { addressesOf, channelOf, deformersInViews } from '../../document/channels'
-import { ID_SCHEMAS, type IdKind } from '../../document/ids'
-import { handlesOf, type Puppet } from '../../document/schema'
+import { addressesOf, channelOf } from '../../puppet/channels'
+import { ID_SCHEMAS, type IdKind } from '../../kernel/ids'
+import { handlesOf } from '../../deformers/records'
+import type { Puppet } from '../../puppet/schema'
 import { samplesOf } from './samples'
+import { deformersInViews } from '../../deformers/stack'
 
 export type Random = () => number
 

@@ -1,32 +1,17 @@
 /** Records that a puppet has, as a start for arguments that are records themselves. */
 import type { z } from 'zod'
-import {
-  Bind,
-  Bone,
-  CagePreset,
-  Change,
-  Constraint,
-  Control,
-  Cue,
-  Deformer,
-  Drawing,
-  Flipbook,
-  Joint,
-  Part,
-  Path,
-  Picture,
-  PictureMesh,
-  Puppet,
-  Response,
-  SavedPose,
-  Shape,
-  Stop,
-  Swap,
-  Swatch,
-  Target,
-  View,
-  WeightField,
-} from '../../document/schema'
+import { CagePreset, Deformer } from '../../deformers/records'
+import { Change, Response, Stop } from '../../responses/records'
+import { Constraint, Target } from '../../constraints/records'
+import { Control } from '../../controls/records'
+import { Cue, SavedPose } from '../../poses/records'
+import { Drawing, Path, Picture, PictureMesh, Shape, Swatch } from '../../artwork/records'
+import { Flipbook, Swap } from '../../alternates/records'
+import { Part, Puppet } from '../../puppet/schema'
+import { Bind, WeightField } from '../../binds/records'
+import { Bone } from '../../bones/records'
+import { View } from '../../views/records'
+import { Joint } from '../../joints/records'
 
 const shapes = (p: Puppet): Shape[] => Object.values(p.drawings).flatMap((d) => d.shapes)
 const binds = (p: Puppet): Bind[] => Object.values(p.parts).flatMap((part) => part.bind ?? [])

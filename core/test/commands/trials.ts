@@ -1,15 +1,16 @@
 /** Random commands with undo and redo on a puppet that has one of everything; whatever is broken by them is told. */
-import { canonicalJson } from '../../document/json'
-import { parsePuppet } from '../../document/invariants'
-import type { Puppet } from '../../document/schema'
-import { edit, EditError, type Edit } from '../../edit/command'
-import { perform, redo, startHistory, undo, walkTo, type History } from '../../edit/history'
-import { COMMANDS } from '../../edit/registry'
-import { compile } from '../../rig/compile'
-import { poseRig } from '../../rig/evaluate'
-import { seededRandom } from '../../solve/random'
+import { canonicalJson } from '../../kernel/json'
+import { parsePuppet } from '../../puppet/invariants'
+import type { Puppet } from '../../puppet/schema'
+import { perform, redo, startHistory, undo, walkTo, type History } from '../../puppet/history'
+import { COMMANDS } from '../../puppet/commands'
+import { compile } from '../../puppet/compile'
+import { poseRig } from '../../puppet/evaluate'
+import { seededRandom } from '../../maths/solve/random'
 import { Arguments, pick } from './arguments'
 import { everything } from './everything'
+import { edit, type Edit } from '../../kernel/command'
+import { EditError } from '../../kernel/errors'
 
 export interface Trials {
   readonly accepted: ReadonlyMap<string, number>

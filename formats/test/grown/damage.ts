@@ -1,5 +1,5 @@
 /** Files as a bad disk or line leaves them. */
-import { seededRandom } from '@marionette/core/solve/random'
+import { seededRandom } from '@marionette/core/maths/solve/random'
 
 /** Copies of a file with some bytes changed, mostly near its beginning, and every fifth cut off. */
 export function* damagedOnes(bytes: Uint8Array, count: number, seed: number, head = 2000): Generator<Uint8Array> {

@@ -1,0 +1,70 @@
+/** Values that something plays at this moment: they show on the stage over the pose, and leave nothing behind. */
+import { channelOf } from '@marionette/core/puppet/channels'
+import { clampTo } from '@marionette/core/kernel/channel'
+import { slotOfChannel } from '@marionette/core/kernel/slots'
+import type { Rig } from '@marionette/core/puppet/rig'
+import { editorState, type Editor } from './editor'
+import { sure } from '@marionette/core/kernel/sure'
+
+export type LiveValues = Readonly<Record<string, number>>
+
+const NOTHING: LiveValues = {}
+interface Own {
+  playing: LiveValues
+  cued: LiveValues
+  time: number | null
+  live: LiveValues
+  listeners: Set<() => void>
+}
+
+const stateOf = editorState((): Own => ({ playing: NOTHING, cued: NOTHING, time: null, live: NOTHING, listeners: new Set<() => void>() }))
+
+/** Calls back whenever other values play. */
+export function onLive(editor: Editor, listener: () => void): () => void {
+  const own = stateOf(editor)
+  own.listeners.add(listener)
+  return () => own.listeners.delete(listener)
+}
+
+/**
+ * Sets all that plays; null ends it.
+ *
+ * @param at seconds since it began, for what follows from the time alone
+ */
+export function play(editor: Editor, values: LiveValues | null, at: number | null = null): void {
+  const own = stateOf(editor)
+  if (values === null && own.playing === NOTHING && own.time === null) return
+  own.playing = values ?? NOTHING
+  own.time = at
+  show(editor)
+}
+
+/** Sets all that keys show, over what plays; null ends it. */
+export function cue(editor: Editor, values: LiveValues | null): void {
+  const own = stateOf(editor)
+  if (values === null && own.cued === NOTHING) return
+  own.cued = values ?? NOTHING
+  show(editor)
+}
+
+function show(editor: Editor): void {
+  const own = stateOf(editor)
+  own.live = own.cued === NOTHING ? own.playing : own.playing === NOTHING ? own.cued : { ...own.playing, ...own.cued }
+  for (const listener of own.listeners) listener()
+}
+
+/** Whether something plays over a channel: what is seen of it then says nothing of its own value. */
+export const isPlayed = (editor: Editor, address: string): boolean => Object.hasOwn(stateOf(editor).live, address)
+
+/** Seconds since what plays began; null where nothing does. */
+export const liveTime = (editor: Editor): number | null => stateOf(editor).time
+
+/** Writes what plays over a pose. */
+export function writeLive(editor: Editor, rig: Rig, pose: Float64Array): void {
+  const own = stateOf(editor)
+  for (const [address, value] of Object.entries(own.live)) {
+    const channel = channelOf(rig.puppet, address)
+    const slot = channel ? slotOfChannel(rig.slots, channel) : -1
+    if (slot >= 0) pose[slot] = clampTo(sure(channel), value)
+  }
+}

@@ -1,0 +1,151 @@
+/** What the interface shows: theme, selection, tool, folded rows. Nothing here belongs to the puppet. */
+import { NO_FILTER, type PartFilter, type SortBy } from './partFilter'
+import { editorStore, type Editor } from './editor'
+
+export type Theme = 'daylight' | 'footlights'
+export type BenchId = 'parts' | 'bones' | 'shape' | 'face' | 'rehearse' | 'send'
+
+/** What details and keys act on; a selection holds parts or bones, never both. */
+export interface Selection {
+  readonly kind: 'part' | 'bone'
+  readonly ids: readonly string[]
+}
+
+export const NOTHING: Selection = { kind: 'part', ids: [] }
+
+export type Panel =
+  | 'search'
+  | 'shortcuts'
+  | 'history'
+  | 'export'
+  | 'rename'
+  | 'names'
+  | 'fit'
+  | 'update'
+  | 'cells'
+  | 'wiring'
+  | 'turn'
+  | 'mouth'
+  | 'eyes'
+  | 'faces'
+  | 'morphing'
+  | null
+
+interface SessionState {
+  theme: Theme
+  bench: BenchId
+  /** The tool last used in each bench. */
+  tools: Readonly<Partial<Record<BenchId, string>>>
+  selection: Selection
+  /** The joint that details and the joint tool act on. */
+  joint: string | null
+  /** The control that details show. */
+  control: string | null
+  /** Whether controls are arranged rather than played. */
+  arranging: boolean
+  /** Bone or part under the pointer. */
+  hover: Selection
+  folded: ReadonlySet<string>
+  shelfOpen: boolean
+  /** Whether alternates beside the selected one show as outlines. */
+  onion: boolean
+  /** Whether weights show as heat and points in the colours of their bones. */
+  weights: boolean
+  panel: Panel
+  /** Which tree the roster shows in the Bones bench. */
+  tree: 'parts' | 'bones'
+  /** Which list the roster shows where responses are worked on. */
+  list: 'parts' | 'responses'
+  /** Row whose name is being typed. */
+  renaming: string | null
+  /** Which rows of the part tree are listed, and how they are sorted. */
+  partFilter: PartFilter
+  partSort: SortBy
+  /** Whether the stage is seen in a mirror, for checking. */
+  mirrored: boolean
+}
+
+const stored = (key: string): string | null => {
+  try {
+    return localStorage.getItem(key)
+  } catch {
+    return null
+  }
+}
+
+const firstTheme = (): Theme => {
+  const kept = stored('theme')
+  if (kept === 'daylight' || kept === 'footlights') return kept
+  return typeof matchMedia === 'function' && matchMedia('(prefers-color-scheme: dark)').matches ? 'footlights' : 'daylight'
+}
+
+export const useSession = editorStore<SessionState>(() => ({
+  theme: firstTheme(),
+  bench: 'parts',
+  tools: {},
+  selection: NOTHING,
+  joint: null,
+  control: null,
+  arranging: false,
+  hover: NOTHING,
+  folded: new Set(),
+  shelfOpen: false,
+  weights: false,
+  onion: false,
+  panel: null,
+  tree: 'bones',
+  list: 'parts',
+  renaming: null,
+  partFilter: NO_FILTER,
+  partSort: 'order',
+  mirrored: false,
+}))
+
+export function applyTheme(theme: Theme): void {
+  document.documentElement.dataset['theme'] = theme
+}
+
+export function setTheme(editor: Editor, theme: Theme): void {
+  try {
+    localStorage.setItem('theme', theme)
+  } catch {
+    // Without storage the theme lasts as long as the page.
+  }
+  applyTheme(theme)
+  useSession.of(editor).setState({ theme })
+}
+
+export const selectParts = (editor: Editor, ...ids: string[]): void =>
+  useSession.of(editor).setState({ selection: { kind: 'part', ids }, joint: null, control: null })
+export const selectBones = (editor: Editor, ...ids: string[]): void =>
+  useSession.of(editor).setState({ selection: { kind: 'bone', ids }, joint: null, control: null })
+export const selectNothing = (editor: Editor): void => useSession.of(editor).setState({ selection: NOTHING, control: null })
+export const selectControl = (editor: Editor, control: string | null): void =>
+  useSession.of(editor).setState({ selection: NOTHING, joint: null, control })
+
+/** Adds a thing to the selection or takes it out; another kind starts anew. */
+export function toggleSelected(editor: Editor, kind: Selection['kind'], id: string): void {
+  const { selection } = useSession.of(editor).getState()
+  const ids = selection.kind !== kind ? [id] : selection.ids.includes(id) ? selection.ids.filter((i) => i !== id) : [...selection.ids, id]
+  useSession.of(editor).setState({ selection: { kind, ids } })
+}
+
+/** Whether the stage shows the rest: where bones are made, but for painting weights, which is done in the pose. */
+export const isRestShownIn = ({ bench, tools }: Pick<SessionState, 'bench' | 'tools'>): boolean =>
+  bench === 'bones' && tools.bones !== 'weigh'
+
+/** Whether it shows the rest at this moment. */
+export const isRestShown = (editor: Editor): boolean => isRestShownIn(useSession.of(editor).getState())
+
+export const useTool = (bench: BenchId, fallback: string): string => useSession((s) => s.tools[bench] ?? fallback)
+export const setTool = (editor: Editor, bench: BenchId, tool: string): void =>
+  useSession.of(editor).setState((s) => ({ tools: { ...s.tools, [bench]: tool } }))
+export const openPanel = (editor: Editor, panel: Panel): void => useSession.of(editor).setState({ panel })
+
+export function toggleFolded(editor: Editor, id: string): void {
+  useSession.of(editor).setState((s) => {
+    const folded = new Set(s.folded)
+    if (!folded.delete(id)) folded.add(id)
+    return { folded }
+  })
+}

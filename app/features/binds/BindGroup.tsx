@@ -1,0 +1,232 @@
+/** What a part follows: nothing of its own, one bone whole, or several blended. */
+import { useRef, useState } from 'react'
+import { proposeBones } from '@marionette/core/binds/autoWeights'
+import { partsBelow } from '@marionette/core/parts/tree'
+import { bindAttached, bindBlended, bindWhole, isOutOfDate, setBindMode, unbind } from '@marionette/core/binds/commands'
+import { boneOptions } from '../../panels/tree'
+import { openPuppet, perform, useRestOf } from '../../editor/document'
+import { useSession } from '../../editor/session'
+import { Button } from '../../ui/Button'
+import { NumberField } from '../../ui/NumberField'
+import { Segments } from '../../ui/Segments'
+import { chainThrough } from '../bones/boneMaking'
+import { Cancelled } from '../../jobs/client'
+import { Field, Group, Pick } from '../../panels/Group'
+import { WeightTools } from './WeightTools'
+import { edit } from '@marionette/core/kernel/command'
+import type { Bind } from '@marionette/core/binds/records'
+import { bonesInOrder } from '@marionette/core/bones/tree'
+import { bindHolder } from '@marionette/core/binds/tree'
+import { useEditor, type Editor } from '../../editor/editor'
+import { nth, recordOf } from '@marionette/core/kernel/sure'
+import { partOf } from '@marionette/core/parts/lookup'
+
+type Kind = 'none' | 'whole' | 'blended' | 'attached'
+
+const KINDS = [
+  { value: 'none', label: 'None' },
+  { value: 'whole', label: 'Rigid' },
+  { value: 'blended', label: 'Smooth' },
+  { value: 'attached', label: 'On part' },
+] as const
+
+const MODES = [
+  { value: 'volume', label: 'Keeps its breadth' },
+  { value: 'linear', label: 'Plain blend' },
+] as const
+
+export function BindGroup({ id }: { id: string }) {
+  const editor = useEditor()
+  const puppet = useRestOf()
+  const bind = puppet.parts[id]?.bind ?? null
+  const [asked, setAsked] = useState<{ part: string; kind: Kind } | null>(null)
+  const hasBones = puppet.skeleton.length > 0
+  const kind: Kind = asked?.part === id ? asked.kind : (bind?.kind ?? 'none')
+  const holder = bind ? null : bindHolder(puppet, id)
+  const choose = (next: Kind): void => {
+    setAsked({ part: id, kind: next })
+    if (next === 'none' && bind) perform(editor, [edit(unbind, { parts: [id] })])
+    if (next === 'whole' && bind?.kind !== 'whole') bindTo(editor, id, nth(puppet.skeleton, 0))
+  }
+  return (
+    <Group id="bind" title="Bind">
+      {hasBones ? (
+        <>
+          <Segments label="Bind" value={kind} options={KINDS} onChange={choose} />
+          <div className="mt-2">
+            {kind === 'none' && (
+              <p className="text-xs text-quiet">{holder ? `Moves with ${holder.name}, which it is part of.` : 'No bone moves it.'}</p>
+            )}
+            {kind === 'whole' && bind?.kind === 'whole' && (
+              <Field label="Follows">
+                <Pick
+                  label="Bone that it follows"
+                  value={bind.bone}
+                  options={boneOptions(puppet)}
+                  onChange={(bone) => bindTo(editor, id, bone)}
+                />
+              </Field>
+            )}
+            {kind === 'none' && <ChainMaking id={id} />}
+            {kind === 'attached' && <AttachedBind key={`on-${id}`} id={id} bind={bind} />}
+            {kind === 'blended' && <BlendedBind key={id} id={id} bind={bind} />}
+          </div>
+        </>
+      ) : (
+        <>
+          <p className="text-xs text-quiet">There are no bones yet. Draw some in Bones, or lay a chain through this part.</p>
+          <ChainMaking id={id} />
+        </>
+      )}
+    </Group>
+  )
+}
+
+const bindTo = (editor: Editor, part: string, bone: string): void => {
+  const { parts, bones } = openPuppet(editor)
+  perform(editor, [edit(bindWhole, { parts: [part], bone })], `Bind ${recordOf(parts, part).name} to ${recordOf(bones, bone).name}`)
+}
+
+/** Bones through the middle of a part that nothing moves yet. */
+function ChainMaking({ id }: { id: string }) {
+  const editor = useEditor()
+  const [bones, setBones] = useState(4)
+  return (
+    <div className="mt-1 flex items-center gap-2">
+      <NumberField label="Bones" value={bones} min={1} max={32} digits={0} onChange={(v) => v !== null && setBones(v)} />
+      <Button small onClick={() => void chainThrough(editor, id, bones)}>
+        Chain through it
+      </Button>
+    </div>
+  )
+}
+
+const HOWS = [
+  { value: 'carried', label: 'Carried' },
+  { value: 'pivoting', label: 'Pivoting' },
+  { value: 'fused', label: 'Fused' },
+] as const
+
+const HOW_HELP: Record<(typeof HOWS)[number]['value'], string> = {
+  carried: 'Goes along rigidly with the spot under its pivot.',
+  pivoting: 'Its pivot goes with the spot; it keeps its own turn.',
+  fused: 'Bends as if both were one piece.',
+}
+
+/** Hangs a part on another one, and says how it goes along. */
+function AttachedBind({ id, bind }: { id: string; bind: Bind | null }) {
+  const editor = useEditor()
+  const puppet = useRestOf()
+  const attached = bind?.kind === 'attached' ? bind : null
+  const inside = new Set(partsBelow(puppet, id).map((p) => p.id))
+  const options = partsBelow(puppet, puppet.root)
+    .filter((p) => !inside.has(p.id) && p.id !== puppet.root)
+    .map((p) => ({ id: p.id, label: p.name }))
+  const hang = (to: string, how = attached?.how ?? 'fused'): void => {
+    const { name } = partOf(puppet, id)
+    perform(editor, [edit(bindAttached, { parts: [id], to, how })], `Hang ${name} on ${partOf(puppet, to).name}`)
+  }
+  return (
+    <>
+      <Field label="Hangs on">
+        <Pick
+          label="Part that it hangs on"
+          value={attached?.to ?? ''}
+          options={[{ id: '', label: 'Choose a part' }, ...options]}
+          onChange={(to) => to && hang(to)}
+        />
+      </Field>
+      {attached && (
+        <>
+          <Segments label="How it goes along" value={attached.how} options={HOWS} onChange={(how) => hang(attached.to, how)} />
+          <p className="mt-1 text-xs text-quiet">{HOW_HELP[attached.how]}</p>
+        </>
+      )}
+    </>
+  )
+}
+
+function BlendedBind({ id, bind }: { id: string; bind: Bind | null }) {
+  const editor = useEditor()
+  const puppet = useRestOf()
+  const blended = bind?.kind === 'blended' ? bind : null
+  const [chosen, setChosen] = useState<readonly string[]>(() => blended?.bones ?? proposeBones(openPuppet(editor), id))
+  const [progress, setProgress] = useState<number | null>(null)
+  const abort = useRef<AbortController | null>(null)
+  const isStale = blended !== null && isOutOfDate(puppet, blended)
+  const isSame = blended !== null && blended.bones.length === chosen.length && blended.bones.every((b) => chosen.includes(b))
+  // Those that bend it come first; the order holds still while boxes are ticked.
+  const [first] = useState(chosen)
+  const listed = bonesInOrder(puppet).sort((a, b) => Number(first.includes(b.id)) - Number(first.includes(a.id)))
+  const toggle = (bone: string): void => setChosen(chosen.includes(bone) ? chosen.filter((b) => b !== bone) : [...chosen, bone])
+  const weigh = async (): Promise<void> => {
+    const now = openPuppet(editor)
+    const bones = bonesInOrder(now)
+      .map((b) => b.id)
+      .filter((b) => chosen.includes(b))
+    abort.current = new AbortController()
+    setProgress(0)
+    try {
+      const field = await editor.jobs.weigh(now, id, bones, setProgress, abort.current.signal)
+      perform(
+        editor,
+        [edit(bindBlended, { part: id, bones, field, mode: blended?.mode ?? 'volume' })],
+        `Bind ${partOf(now, id).name} smoothly`,
+      )
+    } catch (error) {
+      if (!(error instanceof Cancelled)) editor.notify.error((error as Error).message)
+    } finally {
+      setProgress(null)
+    }
+  }
+  return (
+    <>
+      <ul className="scroll-thin max-h-44 overflow-y-auto" aria-label="Bones that bend it">
+        {listed.map((bone) => (
+          <li key={bone.id}>
+            <label
+              className="flex h-7 items-center gap-2 rounded-md px-1 hover:bg-tint"
+              onMouseEnter={() => useSession.of(editor).setState({ hover: { kind: 'bone', ids: [bone.id] } })}
+            >
+              <input
+                type="checkbox"
+                className="size-3.5 accent-[var(--verdigris)]"
+                checked={chosen.includes(bone.id)}
+                onChange={() => toggle(bone.id)}
+              />
+              <i className="size-2.5 rounded-full border-2" style={{ borderColor: `var(--chain-${bone.colour})` }} />
+              <span className="truncate">{bone.name}</span>
+            </label>
+          </li>
+        ))}
+      </ul>
+      {blended && (
+        <div className="mt-2">
+          <Segments
+            label="How it bends"
+            value={blended.mode}
+            options={MODES}
+            onChange={(mode) => perform(editor, [edit(setBindMode, { part: id, mode })])}
+          />
+        </div>
+      )}
+      {isStale && <p className="mt-2 text-xs text-brass-ink">Its bones were moved since the weights were made.</p>}
+      <div className="mt-2 flex items-center gap-2">
+        {progress === null ? (
+          <Button kind={isStale || !isSame ? 'ink' : 'line'} small disabled={chosen.length === 0} onClick={() => void weigh()}>
+            {blended ? 'Weigh again' : 'Bind and weigh'}
+          </Button>
+        ) : (
+          <>
+            <progress className="h-1.5 flex-1 accent-[var(--verdigris)]" value={progress} aria-label="Weighing" />
+            <Button small onClick={() => abort.current?.abort()}>
+              Cancel
+            </Button>
+          </>
+        )}
+        {blended && progress === null && <span className="cap">{blended.field.vertices.length / 2} points</span>}
+      </div>
+      {blended && <WeightTools id={id} />}
+    </>
+  )
+}

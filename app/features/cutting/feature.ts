@@ -1,0 +1,7 @@
+/** Cutting in the interface. */
+import { inBelts, type Feature } from '../../panels/feature'
+import { CUTTING_ACTIONS } from './actions'
+import { CutBar } from './CutBar'
+import { cutTool } from './cutTool'
+
+export const cutting: Feature = { name: 'cutting', tools: inBelts(cutTool, { parts: 40 }), bars: [CutBar], actions: CUTTING_ACTIONS }

@@ -1,0 +1,20 @@
+/** Joints in the interface. */
+import { inBelts, type Feature } from '../../panels/feature'
+import { JOINT_ACTIONS } from './actions'
+import { JointsGroup } from './JointsGroup'
+import { jointTool } from './jointTool'
+
+export const joints: Feature = {
+  name: 'joints',
+  details: [
+    {
+      about: 'part',
+      place: 110,
+      shows: ({ puppet, ids }) => ids[0] !== puppet.root,
+      Group: ({ ids: [id = ''] }) => <JointsGroup part={id} />,
+    },
+    { about: 'puppet', place: 50, Group: () => <JointsGroup /> },
+  ],
+  tools: inBelts(jointTool, { parts: 50 }),
+  actions: JOINT_ACTIONS,
+}

@@ -1,0 +1,42 @@
+/** Back to rest. */
+import { resetPose } from '@marionette/core/poses/commands'
+import { addressesOf, movedChannels } from '@marionette/core/puppet/channels'
+import { partsBelow } from '@marionette/core/parts/tree'
+import { openPuppet, perform } from '../../editor/document'
+import { edit } from '@marionette/core/kernel/command'
+import { addressesOfDeformer } from '@marionette/core/deformers/channels'
+import { deformersInViews } from '@marionette/core/deformers/stack'
+import type { Action } from '../../panels/action'
+import { anyChosen, chosen } from '../../panels/chosen'
+import type { Editor } from '../../editor/editor'
+
+/** Brings what is selected back to rest: its own channels, or with a part the channels of all in it. */
+function resetSelected(editor: Editor): void {
+  const puppet = openPuppet(editor)
+  const bones = chosen(editor, 'bone').flatMap((id) => addressesOf('bone', id))
+  const parts = chosen(editor, 'part').flatMap((id) =>
+    partsBelow(puppet, id).flatMap((p) => [...addressesOf('part', p.id), ...deformersInViews(p).flatMap(addressesOfDeformer)]),
+  )
+  perform(editor, [edit(resetPose, { channels: [...bones, ...parts].filter((a) => a in puppet.pose) })])
+}
+
+export const POSING_ACTIONS: readonly Action[] = [
+  {
+    id: 'pose.reset',
+    label: 'Selection back to rest',
+    group: 'Pose',
+    keys: '0',
+    shown: '0',
+    enabled: anyChosen,
+    run: ({ editor }) => resetSelected(editor),
+  },
+  {
+    id: 'pose.resetAll',
+    label: 'Whole puppet back to rest',
+    group: 'Pose',
+    keys: 'shift+0',
+    shown: 'Shift 0',
+    enabled: (editor) => movedChannels(openPuppet(editor)).length > 0,
+    run: ({ editor }) => void perform(editor, [edit(resetPose, { channels: null })]),
+  },
+]

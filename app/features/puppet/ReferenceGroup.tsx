@@ -1,0 +1,148 @@
+/** A picture to compare with, guides to align by, and the stage seen in a mirror. Nothing of it is exported. */
+import { Plus, X } from 'lucide-react'
+import { useRef } from 'react'
+import type { Guide, Reference } from '@marionette/core/puppet/schema'
+import { setGuides, setReference } from '@marionette/core/puppet/puppetCommands'
+import { assetHash } from '@marionette/formats/assets'
+import { sniffPicture } from '@marionette/formats/assets'
+import { sendAssets } from '../../editor/assets'
+import { openPuppet, perform, usePuppet } from '../../editor/document'
+import { useSession } from '../../editor/session'
+import { Button, IconButton } from '../../ui/Button'
+import { NumberField } from '../../ui/NumberField'
+import { Segments } from '../../ui/Segments'
+import { Field, Group } from '../../panels/Group'
+import { edit } from '@marionette/core/kernel/command'
+import { useEditor, type Editor } from '../../editor/editor'
+
+/** Lays a picture over the canvas, as wide or high as it. Throws with a sentence. */
+async function takeReference(editor: Editor, file: File): Promise<void> {
+  const bytes = new Uint8Array(await file.arrayBuffer())
+  if (!sniffPicture(bytes)) throw new Error('A reference is a PNG, JPEG, WebP or GIF picture.')
+  const image = await createImageBitmap(file)
+  const { width, height } = image
+  image.close()
+  const asset = assetHash(bytes)
+  await sendAssets(editor, new Map([[asset, bytes]]))
+  const { canvas } = openPuppet(editor)
+  const scale = Math.min(canvas.width / width, canvas.height / height)
+  const [x, y] = [(canvas.width - width * scale) / 2, (canvas.height - height * scale) / 2]
+  perform(
+    editor,
+    [edit(setReference, { reference: { asset, width, height, x, y, scale, opacity: 0.4, over: false, visible: true } })],
+    'Lay reference',
+  )
+}
+
+export function ReferenceGroup() {
+  const editor = useEditor()
+  const reference = usePuppet((p) => p.reference)
+  const input = useRef<HTMLInputElement>(null)
+  const set = (change: Partial<Reference>): void =>
+    void (reference && perform(editor, [edit(setReference, { reference: { ...reference, ...change } })]))
+  return (
+    <Group id="reference" title="Reference picture">
+      {reference ? (
+        <>
+          <Segments
+            label="Where it lies"
+            value={!reference.visible ? 'hidden' : reference.over ? 'over' : 'under'}
+            options={[
+              { value: 'under', label: 'Under' },
+              { value: 'over', label: 'Over' },
+              { value: 'hidden', label: 'Hidden' },
+            ]}
+            onChange={(v) => set({ visible: v !== 'hidden', over: v === 'over' })}
+          />
+          <NumberField
+            label="Opacity"
+            value={Math.round(reference.opacity * 100)}
+            unit="%"
+            min={0}
+            max={100}
+            digits={0}
+            onChange={(v) => v !== null && set({ opacity: v / 100 })}
+          />
+          <div className="flex items-center gap-2">
+            <NumberField label="Place" value={reference.x} unit="x" onChange={(v) => v !== null && set({ x: v })} />
+            <NumberField label="Place y" hideLabel value={reference.y} unit="y" onChange={(v) => v !== null && set({ y: v })} />
+          </div>
+          <NumberField
+            label="Scale"
+            value={Math.round(reference.scale * 1000) / 10}
+            unit="%"
+            min={1}
+            max={5000}
+            onChange={(v) => v !== null && set({ scale: v / 100 })}
+          />
+          <Button small className="mt-1" onClick={() => perform(editor, [edit(setReference, { reference: null })], 'Remove reference')}>
+            Remove
+          </Button>
+        </>
+      ) : (
+        <>
+          <p className="mb-2 text-xs text-quiet">A drawing to compare with, under or over everything. It is never exported.</p>
+          <Button small onClick={() => input.current?.click()}>
+            Choose a picture
+          </Button>
+        </>
+      )}
+      <input
+        ref={input}
+        type="file"
+        hidden
+        accept="image/png,image/jpeg,image/webp"
+        data-testid="reference-input"
+        onChange={(e) => {
+          const file = e.target.files?.[0]
+          if (file) takeReference(editor, file).catch((error: Error) => editor.notify.error(`${file.name}: ${error.message}`))
+          e.target.value = ''
+        }}
+      />
+    </Group>
+  )
+}
+
+export function GuidesGroup() {
+  const editor = useEditor()
+  const guides = usePuppet((p) => p.guides)
+  const canvas = usePuppet((p) => p.canvas)
+  const mirrored = useSession((s) => s.mirrored)
+  const set = (next: readonly Guide[]): void => void perform(editor, [edit(setGuides, { guides: [...next] })])
+  return (
+    <Group id="guides" title="Guides and mirror">
+      {guides.map((guide, i) => (
+        <div key={i} className="flex items-center gap-1">
+          <NumberField
+            label={guide.axis === 'x' ? 'Upright' : 'Level'}
+            value={guide.at}
+            unit="px"
+            onChange={(v) => v !== null && set(guides.map((g, k) => (k === i ? { ...g, at: v } : g)))}
+          />
+          <IconButton label="Remove this guide" className="size-6" onClick={() => set(guides.filter((_, k) => k !== i))}>
+            <X size={13} />
+          </IconButton>
+        </div>
+      ))}
+      <div className="mt-1 flex gap-2">
+        <Button small onClick={() => set([...guides, { axis: 'x', at: Math.round(canvas.width / 2) }])}>
+          <Plus size={13} /> Upright
+        </Button>
+        <Button small onClick={() => set([...guides, { axis: 'y', at: Math.round(canvas.height / 2) }])}>
+          <Plus size={13} /> Level
+        </Button>
+      </div>
+      <Field label="Mirror">
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="size-4 accent-[var(--verdigris)]"
+            checked={mirrored}
+            onChange={(e) => useSession.of(editor).setState({ mirrored: e.target.checked })}
+          />
+          <span className="text-xs text-quiet">See the stage mirrored</span>
+        </label>
+      </Field>
+    </Group>
+  )
+}

@@ -1,0 +1,99 @@
+/** Right: what is selected, in numbers. */
+import { lazy, Suspense } from 'react'
+import { useDocument, usePuppet } from '../editor/document'
+import { recorded, useRecording } from '../features/responses/recording'
+import { useSession } from '../editor/session'
+import { ControlDetails } from '../features/controls/ControlDetails'
+import { ChangesPanel } from '../features/responses/ChangesPanel'
+import { AnswersTo, ResponseDetails } from '../features/responses/ResponseDetails'
+import { BENCHES } from './benches'
+import { JointDetails } from '../features/joints/JointDetails'
+import { FEATURES } from '../features/features'
+import type { DetailsGroup } from '../panels/feature'
+import { useEditor } from '../editor/editor'
+
+const PointWeights = lazy(() => import('../features/binds/PointWeights').then((m) => ({ default: m.PointWeights })))
+const FaceDetails = lazy(() => import('../features/face/FaceDetails'))
+const SendDetails = lazy(() => import('../features/send/SendDetails'))
+
+const NONE: readonly string[] = []
+const GROUPS = FEATURES.flatMap((f) => f.details ?? []).sort((a, b) => a.place - b.place)
+
+/** What all features have to say of what is selected. */
+function Groups({ about, ids }: { about: DetailsGroup['about']; ids: readonly string[] }) {
+  const bench = useSession((s) => s.bench)
+  const puppet = usePuppet((p) => p)
+  return GROUPS.map(({ about: of, shows, Group }, k) =>
+    of === about && (!shows || shows({ puppet, ids, bench })) ? <Group key={k} ids={ids} /> : null,
+  )
+}
+
+export function Details() {
+  const editor = useEditor()
+  const selection = useSession((s) => s.selection)
+  const bench = useSession((s) => s.bench)
+  const chosenJoint = useSession((s) => s.joint)
+  const first = selection.ids[0]
+  const chosenControl = useSession((s) => s.control)
+  const { open, recording } = useRecording()
+  const control = useDocument((s) => (recording ? undefined : s.puppet?.controls.find((c) => c.id === chosenControl)))
+  const response = useDocument((s) => s.puppet?.responses.find((r) => r.id === open))
+  const puppet = useDocument((s) => s.puppet)
+  const now = puppet && recording ? recorded(editor, puppet, recording) : null
+  const joint = useDocument((s) => (chosenJoint !== null && s.puppet?.joints[chosenJoint] ? chosenJoint : null))
+  const exists = useDocument(
+    (s) => first !== undefined && s.puppet !== null && (selection.kind === 'part' ? first in s.puppet.parts : first in s.puppet.bones),
+  )
+  return (
+    <aside aria-label="Details" className="scroll-thin flex min-h-0 flex-col overflow-y-auto pt-2 pr-4 pb-3 pl-5">
+      <Ahead />
+      {now ? (
+        <>
+          <ChangesPanel response={now.response} stop={now.stop} />
+          <AnswersTo response={now.response} />
+        </>
+      ) : control ? (
+        <ControlDetails control={control} />
+      ) : response && first === undefined ? (
+        <ResponseDetails response={response} />
+      ) : null}
+      {bench === 'face' && !control && (
+        <Suspense>
+          <FaceDetails />
+        </Suspense>
+      )}
+      <Suspense>
+        <PointWeights />
+      </Suspense>
+      {control || (response && first === undefined && !now) ? null : bench === 'send' ? (
+        <Suspense>
+          <SendDetails />
+        </Suspense>
+      ) : joint !== null && first === undefined && bench === 'parts' ? (
+        <JointDetails key={joint} id={joint} />
+      ) : !exists && bench === 'face' ? null : !exists ? (
+        <Groups about="puppet" ids={NONE} />
+      ) : selection.kind === 'part' ? (
+        <Groups about="part" ids={selection.ids} />
+      ) : (
+        <Groups about="bone" ids={selection.ids} />
+      )}
+      {selection.kind === 'part' && selection.ids.length > 1 && bench !== 'send' && (
+        <p className="cap mt-1">and {selection.ids.length - 1} more selected</p>
+      )}
+    </aside>
+  )
+}
+
+/** A bench whose own work has not begun says in one sentence what it will be. */
+function Ahead() {
+  const bench = useSession((s) => s.bench)
+  const found = BENCHES.find((b) => b.id === bench)
+  if (!found?.ahead) return null
+  return (
+    <div className="mb-4 rounded-[10px] bg-tint px-4 py-3">
+      <h2 className="font-display text-[17px]/6 font-semibold">{found.name}</h2>
+      <p className="mt-1 text-xs/[18px] text-quiet">{found.ahead} Posing works here as everywhere.</p>
+    </div>
+  )
+}

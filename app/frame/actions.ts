@@ -1,0 +1,119 @@
+/** Everything that can be done by key or from the command search: what the frame itself can do, and what each feature brings. */
+import { frameBounds } from '@marionette/core/puppet/probe'
+import { partsBelow } from '@marionette/core/parts/tree'
+import { openPuppet, redo, undo } from '../editor/document'
+import { saveNow } from '../editor/saving/autosave'
+import { openPanel, selectNothing, setTheme, useSession } from '../editor/session'
+import { zoomAt } from '../stage/camera'
+import { partsOfBone } from '@marionette/core/binds/tree'
+import { BENCHES } from './benches'
+import { takeTool, TOOLBELTS } from './tools'
+import { FEATURES } from '../features/features'
+import type { Action, ActionContext } from '../panels/action'
+import { anyChosen, chosen } from '../panels/chosen'
+import { nth } from '@marionette/core/kernel/sure'
+
+function frameSelected({ editor, view }: ActionContext): void {
+  const stage = view()
+  const model = stage?.model()
+  if (!stage || !model) return
+  const puppet = openPuppet(editor)
+  const parts = [...chosen(editor, 'part'), ...chosen(editor, 'bone').flatMap((bone) => partsOfBone(puppet, bone).map((p) => p.id))]
+  const box = parts.length > 0 ? frameBounds(model.frame, new Set(parts.flatMap((id) => partsBelow(puppet, id).map((p) => p.id)))) : null
+  if (box) stage.frameBox(box)
+  else stage.frameAll()
+}
+
+function zoomBy(factor: number) {
+  return ({ view }: ActionContext): void => {
+    const stage = view()
+    if (stage) stage.setCamera(zoomAt(stage.camera, { x: stage.size.width / 2, y: stage.size.height / 2 }, factor))
+  }
+}
+
+/** One to one, around the middle of the stage. */
+function actualSize({ view }: ActionContext): void {
+  const stage = view()
+  if (stage) zoomBy(1 / stage.camera.zoom)({ editor: stage.editor, view: () => stage, go: () => undefined })
+}
+
+const FRAME_ACTIONS: readonly Action[] = [
+  { id: 'undo', label: 'Undo', group: 'Edit', keys: 'mod+z', shown: 'Ctrl Z', run: ({ editor }) => undo(editor) },
+  { id: 'redo', label: 'Redo', group: 'Edit', keys: 'mod+shift+z, mod+y', shown: 'Ctrl Shift Z', run: ({ editor }) => redo(editor) },
+  { id: 'save', label: 'Save now', group: 'Edit', keys: 'mod+s', shown: 'Ctrl S', run: ({ editor }) => saveNow(editor) },
+  { id: 'history', label: 'Show history', group: 'Edit', keys: 'h', shown: 'H', run: ({ editor }) => openPanel(editor, 'history') },
+  {
+    id: 'nothing',
+    label: 'Deselect',
+    group: 'Edit',
+    keys: 'mod+d',
+    shown: 'Ctrl D',
+    enabled: anyChosen,
+    run: ({ editor }) => selectNothing(editor),
+  },
+  {
+    id: 'mirrorView',
+    label: 'Flip view',
+    group: 'View',
+    keys: 'shift+m',
+    shown: 'Shift M',
+    run: ({ editor }) => useSession.of(editor).setState((s) => ({ mirrored: !s.mirrored })),
+  },
+  { id: 'frame', label: 'Frame the selection', group: 'View', keys: 'f', shown: 'F', run: frameSelected },
+  {
+    id: 'frameAll',
+    label: 'Frame the whole puppet',
+    group: 'View',
+    keys: 'shift+f',
+    shown: 'Shift F',
+    run: ({ view }) => view()?.frameAll(),
+  },
+  { id: 'zoomIn', label: 'Zoom in', group: 'View', keys: 'equal, plus', shown: '+', run: zoomBy(1.25) },
+  { id: 'zoomOut', label: 'Zoom out', group: 'View', keys: 'minus', shown: '−', run: zoomBy(0.8) },
+  { id: 'zoomActual', label: 'Actual size', group: 'View', run: actualSize },
+  {
+    id: 'theme',
+    label: 'Change theme',
+    group: 'View',
+    run: ({ editor }) => setTheme(editor, useSession.of(editor).getState().theme === 'daylight' ? 'footlights' : 'daylight'),
+  },
+  { id: 'library', label: 'To the library', group: 'Go to', run: ({ go }) => go('/') },
+  {
+    id: 'search',
+    label: 'Search commands',
+    group: 'Edit',
+    keys: 'mod+k',
+    shown: 'Ctrl K',
+    run: ({ editor }) => openPanel(editor, 'search'),
+  },
+  {
+    id: 'shortcuts',
+    label: 'List of shortcuts',
+    group: 'Edit',
+    keys: 'shift+slash',
+    shown: '?',
+    run: ({ editor }) => openPanel(editor, 'shortcuts'),
+  },
+]
+
+const benchActions: Action[] = BENCHES.map((bench, i): Action => ({
+  id: `go.${bench.id}`,
+  label: `To ${bench.name}`,
+  group: 'Go to',
+  keys: `shift+${i + 1}`,
+  shown: `Shift ${i + 1}`,
+  run: ({ go }) => go(bench.id),
+}))
+
+const toolActions: Action[] = Array.from({ length: 9 }, (_, i): Action => ({
+  id: `tool.${i + 1}`,
+  label: `Tool ${i + 1} of the belt`,
+  group: 'Tools',
+  keys: `${i + 1}`,
+  shown: `${i + 1}`,
+  enabled: (editor) => TOOLBELTS[useSession.of(editor).getState().bench][i] !== undefined,
+  run: ({ editor }) =>
+    takeTool(editor, useSession.of(editor).getState().bench, nth(TOOLBELTS[useSession.of(editor).getState().bench], i).id),
+}))
+
+export const ACTIONS: readonly Action[] = [...FRAME_ACTIONS, ...FEATURES.flatMap((f) => f.actions ?? []), ...benchActions, ...toolActions]

@@ -1,0 +1,22 @@
+/** Actions: what can be done by key or from the command search. */
+import type { Editor } from '../editor/editor'
+import type { StageView } from '../stage/stageView'
+
+/** What actions need of the page around them. */
+export interface ActionContext {
+  readonly editor: Editor
+  readonly view: () => StageView | null
+  readonly go: (path: string) => void
+}
+
+export interface Action {
+  readonly id: string
+  readonly label: string
+  readonly group: 'Edit' | 'Parts and bones' | 'Deform' | 'Responses' | 'Face' | 'Pose' | 'View' | 'Tools' | 'Go to' | 'Export'
+  /** As react-hotkeys-hook writes them. */
+  readonly keys?: string
+  /** As people read them. */
+  readonly shown?: string
+  readonly enabled?: (editor: Editor) => boolean
+  readonly run: (context: ActionContext) => void
+}

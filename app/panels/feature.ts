@@ -1,0 +1,57 @@
+/**
+ * A feature: what the interface shows of one capability. What everything shares loops over the table of them (features/features.ts) and
+ * knows none by name.
+ */
+import type { ComponentType } from 'react'
+import type { Puppet } from '@marionette/core/puppet/schema'
+import type { Editor } from '../editor/editor'
+import type { BenchId } from '../editor/session'
+import type { Mark } from '../stage/marks'
+import type { StageView } from '../stage/stageView'
+import type { Tool } from '../stage/tool'
+import type { Action } from './action'
+
+/** What is looked at when details are shown. */
+export interface Seen {
+  readonly puppet: Puppet
+  /** What is selected, the first one first; empty for the puppet itself. */
+  readonly ids: readonly string[]
+  readonly bench: BenchId
+}
+
+/** Some details of a part, a bone or the puppet. */
+export interface DetailsGroup {
+  readonly about: 'part' | 'bone' | 'puppet'
+  /** Where it stands among all groups: lower ones come first. */
+  readonly place: number
+  /** When it shows; always where this is left out. */
+  readonly shows?: (seen: Seen) => boolean
+  readonly Group: ComponentType<{ ids: readonly string[] }>
+}
+
+/** A tool in the belt of a bench. */
+export interface BenchTool {
+  readonly bench: BenchId
+  /** Where it stands in the belt: lower ones come first. */
+  readonly place: number
+  readonly tool: Tool
+}
+
+export interface Feature {
+  readonly name: string
+  readonly details?: readonly DetailsGroup[]
+  readonly tools?: readonly BenchTool[]
+  /** Drawn over the artwork. */
+  readonly marks?: readonly Mark[]
+  /** Bars over the stage; each knows when it shows. */
+  readonly bars?: readonly ComponentType<{ view: StageView }>[]
+  readonly actions?: readonly Action[]
+  /** What it listens to for as long as an editor is shown; returns how to end that. */
+  readonly connect?: (editor: Editor) => () => void
+  /** Sheets by the panel that opens them. */
+  readonly sheets?: Readonly<Record<string, ComponentType>>
+}
+
+/** One tool in the belts of several benches, with its place in each. */
+export const inBelts = (tool: Tool, places: Readonly<Partial<Record<BenchId, number>>>): BenchTool[] =>
+  Object.entries(places).map(([bench, place]) => ({ bench: bench as BenchId, place, tool }))

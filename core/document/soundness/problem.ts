@@ -1,5 +1,0 @@
-/** A breach of what must hold in a puppet. */
-export interface Problem {
-  readonly path: string
-  readonly message: string
-}

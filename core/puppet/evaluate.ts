@@ -1,0 +1,56 @@
+/**
+ * evaluate(rig, pose) -> Frame: where everything is in a pose.
+ *
+ * Placement follows one formula, x = S(K(W D(p))): D are deformers before bones, W is the product of home and posed
+ * offset from the root down, K the motion of the bone or bones that the part is bound to, S deformers after bones.
+ * Allocates nothing and depends on nothing but its arguments.
+ */
+import { STILL, type Moment } from '../kernel/stage'
+import { inView, shownView } from '../views/views'
+import { compile } from './compile'
+import type { Frame } from './frame'
+import type { Rig } from './rig'
+import type { Puppet } from './schema'
+import { STAGES } from './stages'
+import { clampTo } from '../kernel/channel'
+import { slotOfChannel } from '../kernel/slots'
+import { channelOf } from './channels'
+
+const RUNNING = STAGES.filter((stage) => stage.run)
+
+/** Evaluates a pose, at a moment of what plays and moves by itself, into a frame made for the same rig. */
+export function evaluate(rig: Rig, pose: Float64Array, frame: Frame, moment: Moment = STILL): Frame {
+  for (let s = 0; s < RUNNING.length; s++) RUNNING[s]!.run!(rig, frame, pose, moment)
+  frame.revision++
+  return frame
+}
+
+/** A puppet in a pose, in the view that the pose shows; makes a rig and a frame. */
+export const posePuppet = (puppet: Puppet, pose: Readonly<Record<string, number>> = puppet.pose, moment: Moment = STILL): Frame =>
+  poseRig(compile(inView(puppet, shownView(puppet, pose))), pose, moment)
+
+/** Evaluates a pose given by addresses; makes a new frame. */
+export const poseRig = (rig: Rig, pose: Readonly<Record<string, number>> = rig.puppet.pose, moment: Moment = STILL): Frame =>
+  evaluate(rig, writePose(rig, pose, new Float64Array(rig.restPose.length)), makeFrame(rig), moment)
+
+/** Makes the buffers for a rig's frames. */
+export function makeFrame(rig: Rig): Frame {
+  const frame = { rig, revision: 0 }
+  for (const stage of STAGES) if (stage.buffers) Object.assign(frame, stage.buffers(rig, frame as Frame))
+  return frame as Frame
+}
+
+/** Forgets which alternates were chosen last: what is shown next depends on nothing that was shown before. */
+export const forgetChoices = (frame: Frame): void => void frame.memory.fill(-1)
+
+/** Writes a pose by addresses into an array that `evaluate` takes; unknown addresses are passed over. */
+export function writePose(rig: Rig, pose: Readonly<Record<string, number>>, out: Float64Array): Float64Array {
+  out.set(rig.restPose)
+  for (const [address, value] of Object.entries(pose)) {
+    const channel = channelOf(rig.puppet, address)
+    // The view is no movement: a rig is made for one.
+    const slot = channel ? slotOfChannel(rig.slots, channel) : -1
+    if (slot >= 0) out[slot] = clampTo(channel!, value)
+  }
+  return out
+}
