@@ -14,6 +14,7 @@ export default defineConfig({
           include: ['{core,formats,render,authoring,server,cli,app,demo,bench}/**/*.test.ts'],
           exclude: ['**/node_modules/**', ...ALONE],
           globalSetup: 'scripts/bundleForTests.mjs',
+          setupFiles: 'scripts/seedForTests.ts',
           environment: 'node',
           testTimeout: 120_000,
           // Modules are loaded once for all files of a worker: loading them again for each took a third of the time.
@@ -25,6 +26,7 @@ export default defineConfig({
           name: 'alone',
           include: ALONE,
           globalSetup: 'scripts/bundleForTests.mjs',
+          setupFiles: 'scripts/seedForTests.ts',
           environment: 'node',
           testTimeout: 120_000,
         },

@@ -5,10 +5,8 @@ ensurePackages()
 const chosen = process.argv.slice(2)
 let isFine = run('npx', ['vitest', 'run', '--project', 'long', ...chosen])
 const env = { ...process.env, LONG_RUNS: '1', LONG_EDITS: '2000' }
-/** Suites of npm test that try more often in the long run. */
-const OFTEN = ['server/kill.test.ts', 'demo/marlo', 'formats/psd', 'app/editor/saving']
-for (const suite of OFTEN.filter((s) => chosen.length === 0 || chosen.some((c) => s.includes(c))))
-  isFine = run('npx', ['vitest', 'run', '--project', 'unit', '--project', 'alone', suite], { env }) && isFine
+// What npm test tries as well is tried more often, and with arguments that nobody has seen before.
+isFine = run('npx', ['vitest', 'run', '--project', 'unit', '--project', 'alone', ...chosen], { env }) && isFine
 if (chosen.length === 0 || chosen.includes('saving')) {
   ensureBuild()
   isFine = ensureChromium() && run('npx', ['vitest', 'run', '--project', 'browser', 'e2e/saving.test.ts'], { env }) && isFine

@@ -20,6 +20,8 @@ export interface RunningServer {
 const DAY = 24 * 3600 * 1000
 /** How long requests that are on their way may take when the server is told to end, ms. */
 const LAST_ANSWERS = 1500
+/** How long a connection may lie idle, ms: longer than a client is ever busy with itself, or it sends into one that is just being closed. */
+const IDLE_CONNECTION = 65_000
 
 export async function startServer(config: Config): Promise<RunningServer> {
   const db = await openDatabase(config.dataFolder)
@@ -35,7 +37,13 @@ export async function startServer(config: Config): Promise<RunningServer> {
   sweeping.unref()
   sweep()
   return new Promise((resolve, reject) => {
-    const server = serve({ fetch: app.fetch, hostname: config.host, port: config.port }, (address: AddressInfo) =>
+    const listening = {
+      fetch: app.fetch,
+      hostname: config.host,
+      port: config.port,
+      serverOptions: { keepAliveTimeout: IDLE_CONNECTION },
+    }
+    const server = serve(listening, (address: AddressInfo) =>
       resolve({
         url: `http://${config.host}:${address.port}`,
         close: async () => {

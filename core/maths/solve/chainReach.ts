@@ -44,7 +44,15 @@ export class ChainReach {
   private readonly trial: Float64Array
   private readonly best: Float64Array
   private readonly start: Float64Array
+  /** [n] 1 for joints that their limits hold during a step. */
+  private readonly held: Uint8Array
   private bestMiss = Infinity
+  private tipX = 0
+  private tipY = 0
+  private missX = 0
+  private missY = 0
+  private pullX = 0
+  private pullY = 0
 
   constructor(most: number) {
     this.links = new Float64Array(2 * most)
@@ -56,6 +64,7 @@ export class ChainReach {
     this.trial = new Float64Array(most)
     this.best = new Float64Array(most)
     this.start = new Float64Array(most)
+    this.held = new Uint8Array(most)
   }
 
   /** Sum of the bones' lengths. */
@@ -293,18 +302,45 @@ export class ChainReach {
     return least
   }
 
+  /**
+   * One step on all angles: a joint that its limit stops goes as far as it may and is held there, and the others make
+   * up for what it falls short (clamping of redundant joints, Baerlocher and Boulic 2004).
+   */
   private turnAll(x: number, y: number, damping: number): void {
-    const { joints, angles, count } = this
+    const { joints, angles, held, count } = this
     this.place(angles)
-    const tipX = joints[2 * count]!
-    const tipY = joints[2 * count + 1]!
-    // The way of the tip for a small turn of joint i is (tipY - yi, xi - tipX).
+    this.tipX = joints[2 * count]!
+    this.tipY = joints[2 * count + 1]!
+    this.missX = x - this.tipX
+    this.missY = y - this.tipY
+    held.fill(0)
+    while (this.solveFree(damping) && this.holdStopped());
+    for (let i = 0; i < count; i++) if (held[i] === 0) angles[i] = this.clamp(i, angles[i]! + this.stepOf(i))
+  }
+
+  // The way of the tip for a small turn of joint i is (wayX, wayY).
+  private wayX(i: number): number {
+    return this.tipY - this.joints[2 * i + 1]!
+  }
+
+  private wayY(i: number): number {
+    return this.joints[2 * i]! - this.tipX
+  }
+
+  /** Turn of a free joint by the last solution, degrees. */
+  private stepOf(i: number): number {
+    return toDegrees(this.wayX(i) * this.pullX + this.wayY(i) * this.pullY)
+  }
+
+  /** Solves for what is missed with the joints that are not held; false where nothing is left that could turn. */
+  private solveFree(damping: number): boolean {
     let xx = 0
     let xy = 0
     let yy = 0
-    for (let i = 0; i < count; i++) {
-      const wx = tipY - joints[2 * i + 1]!
-      const wy = joints[2 * i]! - tipX
+    for (let i = 0; i < this.count; i++) {
+      if (this.held[i] !== 0) continue
+      const wx = this.wayX(i)
+      const wy = this.wayY(i)
       xx += wx * wx
       xy += wx * wy
       yy += wy * wy
@@ -313,15 +349,28 @@ export class ChainReach {
     xx += extra
     yy += extra
     const det = xx * yy - xy * xy
-    if (!(det > 0)) return
-    const ex = x - tipX
-    const ey = y - tipY
-    const ux = (yy * ex - xy * ey) / det
-    const uy = (xx * ey - xy * ex) / det
-    for (let i = 0; i < count; i++) {
-      const by = (tipY - joints[2 * i + 1]!) * ux + (joints[2 * i]! - tipX) * uy
-      angles[i] = this.clamp(i, angles[i]! + toDegrees(by))
+    const isSolved = det > 0
+    this.pullX = isSolved ? (yy * this.missX - xy * this.missY) / det : 0
+    this.pullY = isSolved ? (xx * this.missY - xy * this.missX) / det : 0
+    return isSolved
+  }
+
+  /** Brings joints that would leave their limits to them; whether there were any. */
+  private holdStopped(): boolean {
+    let isAny = false
+    for (let i = 0; i < this.count; i++) {
+      if (this.held[i] !== 0) continue
+      const wanted = this.angles[i]! + this.stepOf(i)
+      const allowed = this.clamp(i, wanted)
+      if (allowed === wanted) continue
+      const turned = toRadians(allowed - this.angles[i]!)
+      this.missX -= turned * this.wayX(i)
+      this.missY -= turned * this.wayY(i)
+      this.angles[i] = allowed
+      this.held[i] = 1
+      isAny = true
     }
+    return isAny
   }
 
   /** Takes the starting angles; a straight chain whose target lies on its line gives way a little at every joint, where it may. */
