@@ -168,7 +168,7 @@ describe('painting weights', () => {
     await editor.open('marlo-puppet-1', 'shape')
     await choose('Jacket')
     const before = await editor.document()
-    await press('Smooth')
+    await press('Smooth weights')
     await expect.poll(async () => (await editor.history()).at(-1)).toBe('Smooth weights of Jacket')
     expect(named(await editor.document(), 'Jacket').bind).not.toEqual(named(before, 'Jacket').bind)
     await undoneAndRedone(before)

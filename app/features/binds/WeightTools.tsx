@@ -25,7 +25,7 @@ export function WeightTools({ id }: { id: string }) {
     <div className="mt-2 border-t border-hair pt-2">
       <div className="flex flex-wrap gap-1.5">
         <Button small onClick={() => void smoothWeights(editor, id)}>
-          Smooth
+          Smooth weights
         </Button>
         <Button small onClick={() => void pruneWeights(editor, id)}>
           Prune
