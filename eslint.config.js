@@ -8,7 +8,7 @@ const NUMERIC = [
   'core/bones/{table,pose}.ts',
   'core/puppet/{fit,posedMap,probe,evaluate,drawings,paintList,compile,frame}.ts',
   'core/recording/{points,shown,inverse}.ts',
-  'core/joints/{capPicture,proposeJoints}.ts',
+  'core/joints/{attachment,capPicture,proposeJoints}.ts',
   'core/face/outlineMoves.ts',
   'authoring/jointLooker.ts',
   'render/**',

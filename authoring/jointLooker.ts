@@ -5,7 +5,7 @@
 import type { CanvasKit } from 'canvaskit-wasm'
 import { isOutline } from '@marionette/core/joints/caps'
 import { endingsOf, jointLine } from '@marionette/core/joints/jointCaps'
-import { lightness, lineWidthOf } from '@marionette/core/artwork/linePixels'
+import { lineWidthOf, thinLines } from '@marionette/core/artwork/linePixels'
 import type { Affine, Drawing, Part, Picture, Puppet, Shape, Vec } from '@marionette/core/puppet/schema'
 import { drawingOf, drawnParts, partsBelow, restMatrix, topmostParts } from '@marionette/core/parts/tree'
 import { apply, invert } from '@marionette/core/maths/geometry/affine'
@@ -15,7 +15,7 @@ import { INK_SIGNAL, OVER_SIGNAL, UNDER_SIGNAL, type JointView } from '@marionet
 import { compile } from '@marionette/core/puppet/compile'
 import { evaluate, makeFrame, writePose } from '@marionette/core/puppet/evaluate'
 import { posedMap, type Jacobian } from '@marionette/core/puppet/posedMap'
-import { decodePng, encodePng } from '@marionette/formats/pixels'
+import { decodePng, encodePng, PASSING, type Pixels } from '@marionette/formats/pixels'
 import { Painter } from '@marionette/render/painter'
 import { renderPixels } from '@marionette/render/pixels'
 import type { AssetSource } from '@marionette/render/textures'
@@ -62,9 +62,13 @@ export class JointLooker {
   private readonly over: ReadonlySet<number>
   private readonly pieces: ReadonlySet<number>
   private readonly above: ReadonlySet<number>
-  private readonly line: number
+  /** Width of the lines, px of the pictures. */
+  readonly line: number
   private readonly grain: number
-  private readonly scale: number
+  /** Pixels of the pictures to a canvas px. */
+  readonly scale: number
+  /** Of the joint, canvas px. */
+  readonly radius: number
   private readonly region: Bounds
 
   constructor(
@@ -86,6 +90,7 @@ export class JointLooker {
     this.pieces = new Set([...this.under, ...this.over])
     this.above = paintedAbove(this.rig, this.pieces)
     this.region = regionOf(joint, joint.at)
+    this.radius = joint.radius
     this.scale = size / (this.region.maxX - this.region.minX)
     const { under, over } = endingsOf(puppet, joint)
     const widths = [under, over].map((e) => (e?.picture ? signal.lineOf(e.picture) * e.picture.scale * e.scale : jointLine(e)))
@@ -132,8 +137,8 @@ export class JointLooker {
     return {
       ...{ size, x: size / 2, y: size / 2, radius, line: this.line, grain: this.grain },
       both: draw(this.pieces),
-      alone: hasLines ? { under: draw(this.under), over: draw(this.over) } : null,
-      above: this.above.size > 0 ? draw(this.above) : null,
+      alone: hasLines ? () => ({ under: draw(this.under), over: draw(this.over) }) : null,
+      above: this.above.size > 0 ? () => draw(this.above) : null,
     }
   }
 
@@ -167,7 +172,7 @@ function paintedAbove(rig: Rig, parts: ReadonlySet<number>): Set<number> {
 class Signals {
   readonly puppet: Puppet
   readonly assets: AssetSource
-  private readonly widths = new Map<Picture, number>()
+  private readonly decoded = new Map<Picture, { readonly pixels: Pixels; readonly line: number } | null>()
   private readonly made = new Map<string, Uint8Array>()
 
   constructor(
@@ -201,30 +206,38 @@ class Signals {
 
   /** Width of a picture's outline, pixels of it. */
   lineOf(picture: Picture): number {
-    const known = this.widths.get(picture)
+    return this.read(picture)?.line ?? 0
+  }
+
+  /** A picture as pixels, with the width of its lines; null where its bytes are not at hand. */
+  private read(picture: Picture): { readonly pixels: Pixels; readonly line: number } | null {
+    const known = this.decoded.get(picture)
     if (known !== undefined) return known
     const bytes = this.original?.(picture.asset)
-    const width = bytes ? lineWidthOf(decodePng(bytes, 'The picture'), this.threshold) : 0
-    this.widths.set(picture, width)
-    return width
+    const pixels = bytes ? decodePng(bytes, 'The picture') : null
+    const read = pixels && { pixels, line: lineWidthOf(pixels, this.threshold) }
+    this.decoded.set(picture, read)
+    return read
   }
 
   private signalPicture(picture: Picture, id: string, colour: string): Picture {
-    const bytes = this.original?.(picture.asset)
-    if (!bytes) return picture
+    const read = this.read(picture)
+    if (!read) return picture
     const asset = `${id}/${picture.asset}`
-    const { width, height, data } = decodePng(bytes, 'The picture')
+    const { width, height, data } = read.pixels
+    const [line, ink] = [rgbOf(colour), rgbOf(INK_SIGNAL)]
+    const lines = read.line > 0 ? thinLines(read.pixels, this.threshold, read.line) : null
     const out = new Uint8Array(data.length)
-    const hasLines = this.lineOf(picture) > 0
     for (let i = 0; i < data.length / 4; i++) {
-      const tone = hasLines && lightness(data, i) < this.threshold ? colour : INK_SIGNAL
-      for (let c = 0; c < 3; c++) out[4 * i + c] = parseInt(tone.slice(1 + 2 * c, 3 + 2 * c), 16)
+      out.set(lines?.[i] ? line : ink, 4 * i)
       out[4 * i + 3] = data[4 * i + 3]!
     }
-    this.made.set(asset, encodePng({ width, height, data: out }))
+    this.made.set(asset, encodePng({ width, height, data: out }, PASSING))
     return { ...picture, id, asset }
   }
 }
+
+const rgbOf = (colour: string): readonly number[] => [1, 3, 5].map((at) => parseInt(colour.slice(at, at + 2), 16))
 
 function signalDrawing(drawing: Drawing, id: string, colour: string): Drawing {
   const flat = (tone: string) => ({ kind: 'flat' as const, colour: tone })

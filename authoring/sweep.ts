@@ -3,6 +3,7 @@ import type { CanvasKit } from 'canvaskit-wasm'
 import { LINE_THRESHOLD } from '@marionette/core/artwork/linePixels'
 import type { Puppet } from '@marionette/core/puppet/schema'
 import { findFaults, openedOf, readRest, type Faults } from '@marionette/core/reports/sweep'
+import { decidingFault, worstFaults, type SweepScale, type WorstFault } from '@marionette/core/reports/sweepGrade'
 import { compile } from '@marionette/core/puppet/compile'
 import { evaluate, poseRig, makeFrame, writePose } from '@marionette/core/puppet/evaluate'
 import { anglesBetween, jointTurn } from '@marionette/core/joints/turn'
@@ -26,6 +27,11 @@ export interface Sweep {
   readonly min: number
   readonly max: number
   readonly angles: readonly SweptAngle[]
+  /** The largest fault of each kind, and the one that decides how the joint is graded. */
+  readonly worst: readonly WorstFault[]
+  readonly verdict: WorstFault
+  /** How its pictures were taken. */
+  readonly scale: SweepScale
   /** Sums over all angles, px. */
   readonly holes: number
   readonly corners: number
@@ -61,7 +67,10 @@ export function sweepJoint(CK: CanvasKit, puppet: Puppet, joint: Joint, options:
     })
     const sum = (key: keyof Faults): number => angles.reduce((total, a) => total + a[key], 0)
     const name = (part: string): string => partOf(puppet, part).name
+    const scale: SweepScale = { scale: looker.scale, line: looker.line, radius: looker.radius, drawn: rest.doubled }
+    const worst = worstFaults(angles, scale)
     return {
+      ...{ worst, verdict: decidingFault(worst), scale },
       ...{ joint: joint.id, under: name(joint.under), over: name(joint.over), channel: turn.address, min: turn.min, max: turn.max },
       ...{ angles, holes: sum('holes'), corners: sum('corners'), doubled: sum('doubled') },
     }

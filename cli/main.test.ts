@@ -174,7 +174,7 @@ describe('rig', () => {
     )
     const report = JSON.parse((await rig('sweep', 'joints.zip', '--json')).out) as { joints: Sweep[] }
     const knee = report.joints.find((j) => j.over === 'Shin left' || j.under === 'Shin left')!
-    expect(knee).toMatchObject({ min: -130, max: 5, holes: 0, corners: 0, doubled: 0 })
+    expect(knee).toMatchObject({ min: -130, max: 5, holes: 0, corners: 0, doubled: 0, verdict: { grade: 'good' } })
     expect(knee.angles.length).toBeGreaterThan(20)
     expect(knee.angles[0]).toEqual({ angle: -130, holes: 0, corners: 0, doubled: 0 })
     expect((await rig('sweep', 'joints.zip', '--poses', '5')).out).toContain('5 poses: no joint opens')

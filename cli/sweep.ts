@@ -10,7 +10,8 @@ import { inView } from '@marionette/core/views/views'
 import { randomPose } from '@marionette/core/reports/randomPose'
 import { seededRandom } from '@marionette/core/maths/solve/random'
 import { loadCanvasKit } from '@marionette/render/node'
-import { sweepJoint, tornJoints, worstFirst, type Sweep, type TornJoint } from '@marionette/authoring/sweep'
+import { faultSaid } from '@marionette/core/reports/sweepGrade'
+import { sweepJoint, tornJoints, type Sweep, type TornJoint } from '@marionette/authoring/sweep'
 import { readInput } from './files'
 import { Failure } from './failure'
 import type { Joint } from '@marionette/core/joints/records'
@@ -82,6 +83,8 @@ function describePoses(count: number, torn: readonly TornJoint[]): string {
   return `${count} poses: ${torn.length} times a joint opens, worst ${worst.under} – ${worst.over} in pose ${worst.pose + 1} with ${worst.holes} px of holes`
 }
 
+const GRADES = { look: 'look at it', broken: 'broken' } as const
+
 type SweptJoint = Sweep & { readonly view: string }
 
 /** Joints of which both parts show something in the shown view. */
@@ -89,9 +92,6 @@ const jointsShown = (puppet: Puppet): Joint[] =>
   Object.values(puppet.joints).filter((j) => [j.under, j.over].every((part) => restBounds(puppet, part) !== null))
 
 function describe(s: Sweep): string {
-  const worst = nth(worstFirst(s), 0)
-  const faults = s.holes + s.corners + s.doubled
-  const found =
-    faults === 0 ? 'clean' : `${s.holes} px of holes, ${s.corners} of corners, ${s.doubled} of doubled lines, worst at ${worst.angle}°`
+  const found = s.verdict.grade === 'good' ? 'good' : `${GRADES[s.verdict.grade]}: ${faultSaid(s.verdict)}`
   return `${s.under} – ${s.over}  ${s.min}° to ${s.max}°, ${s.angles.length} angles: ${found}`
 }

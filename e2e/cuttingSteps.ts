@@ -18,6 +18,7 @@ export async function sendToNew(editor: Editor, name: string, keep: boolean): Pr
   const { page } = editor
   const box = (await page.waitForSelector('[aria-label=Cutting] input[type=checkbox]')) as ElementHandle<HTMLInputElement>
   if ((await box.evaluate((e) => e.checked)) !== keep) await box.click()
+  await page.select('select[aria-label="Send to"]', '')
   const field = (await page.waitForSelector('[aria-label="Name of the piece"]'))!
   await field.click({ count: 3 })
   await field.type(name)

@@ -140,6 +140,14 @@ export class Editor {
     await this.page.keyboard.press('Enter')
   }
 
+  /** Finds a command in the search and runs it. */
+  async command(words: string): Promise<void> {
+    await this.key('Control', 'k')
+    await (await this.page.waitForSelector('[role=dialog] input'))!.type(words)
+    await this.page.waitForSelector(`[role=dialog] [aria-selected=true] ::-p-text(${words})`)
+    await this.page.keyboard.press('Enter')
+  }
+
   async button(name: string): Promise<void> {
     await (await this.page.waitForSelector(`button::-p-text(${name})`))!.click()
   }

@@ -12,7 +12,7 @@ mkdirSync(folder, { recursive: true })
 
 /** Pictures of rows and stage arrive while the page is idle: waits until nothing changed for a while. */
 async function calm(page: Page): Promise<void> {
-  await page.waitForNetworkIdle({ idleTime: 500 })
+  await page.waitForNetworkIdle({ idleTime: 500, timeout: 120_000 })
   await page.waitForFunction(() => {
     const shown = [...document.querySelectorAll('[role=treeitem]')].every(
       (row) => row.querySelector('img, [data-blank]') || row.getBoundingClientRect().top > innerHeight,

@@ -32,13 +32,7 @@ const box = (l: number, t: number, r: number, b: number): Spot[] => [
   { x: l, y: b },
 ]
 
-async function command(words: string): Promise<void> {
-  await editor.key('Control', 'k')
-  const field = (await page.waitForSelector('[role=dialog] input'))!
-  await field.type(words)
-  await page.waitForSelector(`[role=dialog] [aria-selected=true] ::-p-text(${words})`)
-  await page.keyboard.press('Enter')
-}
+const command = (words: string): Promise<void> => editor.command(words)
 
 describe('a sheet', () => {
   test('shows a cell for each figure', async () => {

@@ -61,8 +61,13 @@ export function decodePng(bytes: Uint8Array, what: string): Pixels {
   return { width, height, data: toRgba(png) }
 }
 
-export function encodePng({ width, height, data }: Pixels): Uint8Array {
-  return encode({ width, height, data, depth: 8, channels: 4 }, { zlib: { level: 5 } })
+/** How hard a picture is packed: to be kept, or to be read again at once. */
+const KEPT = 5
+export const PASSING = 0
+
+/** A picture as PNG. */
+export function encodePng({ width, height, data }: Pixels, level: typeof KEPT | typeof PASSING = KEPT): Uint8Array {
+  return encode({ width, height, data, depth: 8, channels: 4 }, { zlib: { level } })
 }
 
 function toRgba(png: DecodedPng): Uint8Array {

@@ -2,9 +2,9 @@
 import { Command } from 'cmdk'
 import { Dialog } from 'radix-ui'
 import { useMemo } from 'react'
-import { useShallow } from 'zustand/react/shallow'
 import { useDocument } from '../editor/document'
-import { openPanel, selectBones, selectParts, useSession } from '../editor/session'
+import { openPanel, useSession } from '../editor/session'
+import { FEATURES } from '../features/features'
 import { ACTIONS } from './actions'
 import type { ActionContext } from '../panels/action'
 import { useEditor } from '../editor/editor'
@@ -14,12 +14,11 @@ const ITEM = 'flex h-9 items-center gap-3 rounded-lg px-3 data-[selected=true]:b
 export default function CommandSearch({ context }: { context: ActionContext }) {
   const editor = useEditor()
   const open = useSession((s) => s.panel === 'search')
-  const things = useDocument(useShallow((s) => [s.puppet?.parts, s.puppet?.bones] as const))
+  const puppet = useDocument((s) => s.puppet)
   const named = useMemo(() => {
-    if (!open) return []
-    const bones = Object.values(things[1] ?? {}).map((b) => ({ kind: 'bone' as const, id: b.id, name: b.name }))
-    return [...bones, ...Object.values(things[0] ?? {}).map((p) => ({ kind: 'part' as const, id: p.id, name: p.name }))]
-  }, [open, things])
+    if (!open || !puppet) return []
+    return FEATURES.flatMap((f) => f.finds?.(puppet) ?? [])
+  }, [open, puppet])
   const close = (): void => openPanel(editor, null)
   return (
     <Dialog.Root open={open} onOpenChange={(now) => !now && close()}>
@@ -38,34 +37,34 @@ export default function CommandSearch({ context }: { context: ActionContext }) {
             <Command.List className="scroll-thin max-h-[46vh] overflow-y-auto p-2">
               <Command.Empty className="px-3 py-6 text-center text-quiet">Nothing here goes by that name.</Command.Empty>
               <Command.Group>
-                {ACTIONS.filter((a) => a.group !== 'Tools' && (!a.enabled || a.enabled(editor))).map((a) => (
-                  <Command.Item
+                {ACTIONS.filter((a) => !a.id.startsWith('tool.belt') && (!a.enabled || a.enabled(editor))).map((a) => (
+                  <Line
                     key={a.id}
-                    value={`${a.label} ${a.group}`}
-                    className={ITEM}
-                    onSelect={() => {
+                    value={`${a.label} ${a.place ?? a.group} ${a.id}`}
+                    words={a.words}
+                    label={a.label}
+                    place={a.place ?? a.group}
+                    keys={a.shown}
+                    run={() => {
                       close()
                       a.run(context)
                     }}
-                  >
-                    <span className="flex-1">{a.label}</span>
-                    <span className="cap">{a.shown ?? a.group}</span>
-                  </Command.Item>
+                  />
                 ))}
                 {named.map((n) => (
-                  <Command.Item
+                  <Line
                     key={`${n.kind}/${n.id}`}
                     value={`${n.name} ${n.kind} ${n.id}`}
-                    className={ITEM}
-                    onSelect={() => {
+                    label={n.name}
+                    place={n.kind}
+                    run={() => {
                       close()
-                      if (n.kind === 'bone') selectBones(editor, n.id)
-                      else selectParts(editor, n.id)
+                      const { bench } = useSession.of(editor).getState()
+                      const [first] = n.benches
+                      if (first && !n.benches.includes(bench)) context.go(first)
+                      n.show(editor)
                     }}
-                  >
-                    <span className="flex-1">{n.name}</span>
-                    <span className="cap">{n.kind === 'bone' ? 'Bone' : 'Part'}</span>
-                  </Command.Item>
+                  />
                 ))}
               </Command.Group>
             </Command.List>
@@ -73,5 +72,25 @@ export default function CommandSearch({ context }: { context: ActionContext }) {
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
+  )
+}
+
+interface LineProps {
+  readonly value: string
+  readonly words?: string | undefined
+  readonly label: string
+  readonly place: string
+  readonly keys?: string | undefined
+  readonly run: () => void
+}
+
+/** What was found: its name, where it is, and its keys. */
+function Line({ value, words, label, place, keys, run }: LineProps) {
+  return (
+    <Command.Item value={value} keywords={words?.split(' ').filter(Boolean) ?? []} className={ITEM} onSelect={run}>
+      <span className="min-w-0 flex-1 truncate">{label}</span>
+      <span className="cap">{place}</span>
+      {keys && <kbd className="num min-w-8 rounded bg-tint px-1.5 py-0.5 text-center text-[11px]">{keys}</kbd>}
+    </Command.Item>
   )
 }

@@ -4,6 +4,11 @@ import { armPuppet } from '@marionette/core/test/puppets'
 import { openDocument, openPuppet, perform, undo, useDocument } from '../editor/document'
 import { selectBones, selectNothing, selectParts, useSession } from '../editor/session'
 import { quietEditor } from '../test/quietEditor'
+import { addJoint } from '@marionette/core/joints/commands'
+import { keepPose } from '@marionette/core/poses/saved'
+import { run as edited } from '@marionette/core/puppet/edit'
+import { FEATURES } from '../features/features'
+import { TOOLBELTS } from './tools'
 import { ACTIONS } from './actions'
 import type { ActionContext } from '../panels/action'
 import { edit } from '@marionette/core/kernel/command'
@@ -90,11 +95,48 @@ describe('actions', () => {
   })
 
   test('tools and benches by number', () => {
-    run('tool.3')
+    run('tool.belt3')
     expect(useSession.of(editor).getState().tools['parts']).toBe('move')
-    expect(isEnabled('tool.6')).toBe(false)
+    expect(isEnabled('tool.belt6')).toBe(false)
     run('go.bones')
     run('library')
     expect(went).toEqual(['bones', '/'])
+  })
+})
+
+describe('what the search finds', () => {
+  const found = (word: string): string[] =>
+    ACTIONS.filter((a) => `${a.label} ${a.words ?? ''}`.toLowerCase().includes(word)).map((a) => a.label)
+
+  test.each([
+    ['zoom', 'Zoom in'],
+    ['export', 'To Send'],
+    ['lip sync', 'To Face'],
+    ['ik', 'Pose tool'],
+    ['tween', 'Morphing of alternates…'],
+    ['skinning', 'Weigh tool'],
+    ['dark', 'Change theme'],
+  ])('"%s" leads to %s', (word, label) => expect(found(word)).toContain(label))
+
+  test('every tool by its name, which takes it in hand at its bench', () => {
+    run('tool.bones.weigh')
+    expect(went).toEqual(['bones'])
+    expect(useSession.of(editor).getState().tools.bones).toBe('weigh')
+    for (const [bench, belt] of Object.entries(TOOLBELTS)) for (const { id } of belt) expect(action(`tool.${bench}.${id}`)).toBeDefined()
+  })
+
+  test('what the puppet holds, each with its kind', () => {
+    let puppet = edited(armPuppet(), addJoint, { id: 'j', under: 'sleeve', over: 'hand', at: { x: 300, y: 100 }, radius: 15 })
+    puppet = edited(puppet, keepPose, { pose: { id: 'wave', name: 'Wave', values: { 'bone/lower/angle': 40 }, face: null } })
+    openDocument(editor, { puppet, revision: 1 })
+    const all = FEATURES.flatMap((f) => f.finds?.(puppet) ?? [])
+    const named = (kind: string): string[] => all.filter((f) => f.kind === kind).map((f) => f.name)
+    expect(named('Joint')).toEqual(['Hand on Sleeve'])
+    expect(named('Bone')).toEqual(['Upper', 'Lower', 'Palm'])
+    expect(named('Part')).toContain('Sleeve')
+    all.find((f) => f.name === 'Wave')!.show(editor)
+    expect(openPuppet(editor).pose['bone/lower/angle']).toBe(40)
+    all.find((f) => f.kind === 'Joint')!.show(editor)
+    expect(useSession.of(editor).getState().joint).toBe('j')
   })
 })

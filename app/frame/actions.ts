@@ -59,21 +59,23 @@ const FRAME_ACTIONS: readonly Action[] = [
     shown: 'Shift M',
     run: ({ editor }) => useSession.of(editor).setState((s) => ({ mirrored: !s.mirrored })),
   },
-  { id: 'frame', label: 'Frame the selection', group: 'View', keys: 'f', shown: 'F', run: frameSelected },
+  { id: 'frame', label: 'Frame the selection', words: 'zoom to selected', group: 'View', keys: 'f', shown: 'F', run: frameSelected },
   {
     id: 'frameAll',
     label: 'Frame the whole puppet',
+    words: 'zoom fit to window',
     group: 'View',
     keys: 'shift+f',
     shown: 'Shift F',
     run: ({ view }) => view()?.frameAll(),
   },
-  { id: 'zoomIn', label: 'Zoom in', group: 'View', keys: 'equal, plus', shown: '+', run: zoomBy(1.25) },
-  { id: 'zoomOut', label: 'Zoom out', group: 'View', keys: 'minus', shown: '−', run: zoomBy(0.8) },
-  { id: 'zoomActual', label: 'Actual size', group: 'View', run: actualSize },
+  { id: 'zoomIn', label: 'Zoom in', words: 'larger magnify', group: 'View', keys: 'equal, plus', shown: '+', run: zoomBy(1.25) },
+  { id: 'zoomOut', label: 'Zoom out', words: 'smaller', group: 'View', keys: 'minus', shown: '−', run: zoomBy(0.8) },
+  { id: 'zoomActual', label: 'Actual size', words: 'zoom 100%', group: 'View', run: actualSize },
   {
     id: 'theme',
     label: 'Change theme',
+    words: 'dark light mode settings colours',
     group: 'View',
     run: ({ editor }) => setTheme(editor, useSession.of(editor).getState().theme === 'daylight' ? 'footlights' : 'daylight'),
   },
@@ -89,6 +91,7 @@ const FRAME_ACTIONS: readonly Action[] = [
   {
     id: 'shortcuts',
     label: 'List of shortcuts',
+    words: 'keys hotkeys keyboard settings help',
     group: 'Edit',
     keys: 'shift+slash',
     shown: '?',
@@ -99,14 +102,31 @@ const FRAME_ACTIONS: readonly Action[] = [
 const benchActions: Action[] = BENCHES.map((bench, i): Action => ({
   id: `go.${bench.id}`,
   label: `To ${bench.name}`,
+  words: bench.words,
   group: 'Go to',
   keys: `shift+${i + 1}`,
   shown: `Shift ${i + 1}`,
   run: ({ go }) => go(bench.id),
 }))
 
+/** Every tool by its name, wherever it is: it comes to hand at its bench. */
+const namedTools: Action[] = BENCHES.flatMap((bench) =>
+  TOOLBELTS[bench.id].map((tool, i): Action => ({
+    id: `tool.${bench.id}.${tool.id}`,
+    label: `${tool.name} tool`,
+    place: bench.name,
+    words: `${tool.words ?? ''} ${tool.hint.flat().join(' ')}`,
+    group: 'Tools',
+    shown: `${i + 1}`,
+    run: ({ editor, go }) => {
+      go(bench.id)
+      takeTool(editor, bench.id, tool.id)
+    },
+  })),
+)
+
 const toolActions: Action[] = Array.from({ length: 9 }, (_, i): Action => ({
-  id: `tool.${i + 1}`,
+  id: `tool.belt${i + 1}`,
   label: `Tool ${i + 1} of the belt`,
   group: 'Tools',
   keys: `${i + 1}`,
@@ -116,4 +136,10 @@ const toolActions: Action[] = Array.from({ length: 9 }, (_, i): Action => ({
     takeTool(editor, useSession.of(editor).getState().bench, nth(TOOLBELTS[useSession.of(editor).getState().bench], i).id),
 }))
 
-export const ACTIONS: readonly Action[] = [...FRAME_ACTIONS, ...FEATURES.flatMap((f) => f.actions ?? []), ...benchActions, ...toolActions]
+export const ACTIONS: readonly Action[] = [
+  ...FRAME_ACTIONS,
+  ...FEATURES.flatMap((f) => f.actions ?? []),
+  ...benchActions,
+  ...namedTools,
+  ...toolActions,
+]

@@ -2,6 +2,7 @@
 import { inspectRig } from '@marionette/core/reports/report'
 import type { Puppet } from '@marionette/core/puppet/schema'
 import { useDocument } from '../editor/document'
+import { faultSaid } from '@marionette/core/reports/sweepGrade'
 import { sweepOf, useSweeps } from '../features/joints/sweeps'
 import type { Finding } from '@marionette/core/kernel/finding'
 import { useEditor, editorState, type Editor } from '../editor/editor'
@@ -29,7 +30,7 @@ function findingsOf(editor: Editor, puppet: Puppet | null): readonly Finding[] {
     const swept = new Map(
       Object.keys(joints).flatMap((id) => {
         const found = sweepOf(state, puppet, id)
-        return found ? [[id, found.sweep] as const] : []
+        return found ? [[id, { grade: found.sweep.verdict.grade, said: faultSaid(found.sweep.verdict) }] as const] : []
       }),
     )
     own.last = { parts, bones, joints, sweeps: state.kept, findings: inspectRig(puppet, swept) }

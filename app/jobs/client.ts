@@ -85,6 +85,8 @@ export const workerJobs = {
     signal?: AbortSignal,
   ): Promise<Worked> => inWorker((api) => api.capJoint(puppet, joint, assets, options, proxy(progress)), signal),
 
+  attachedAt: (puppet: Puppet, part: string): Promise<Vec | null> => inWorker((api) => api.attachedAt(puppet, part)),
+
   proposeJoint: (puppet: Puppet, under: string, over: string): Promise<Disc | null> =>
     inWorker((api) => api.proposeJoint(puppet, under, over)),
 

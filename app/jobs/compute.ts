@@ -1,5 +1,6 @@
 /** Heavy work, off the main thread. */
 import { expose } from 'comlink'
+import { attachedAt } from '@marionette/core/joints/attachment'
 import { proposeJoint } from '@marionette/core/joints/jointCaps'
 import { proposeJoints } from '@marionette/core/joints/proposeJoints'
 import { autoWeights } from '@marionette/core/binds/autoWeights'
@@ -47,6 +48,7 @@ const api = {
   write: (puppet: Puppet, assets: ReadonlyMap<string, Uint8Array>, format: string): Promise<Uint8Array> =>
     sure(WRITABLE.find((f) => f.id === format)).write(puppet, { assets, skia: loadSkia }),
   /** Cutting, capping, filling and sweeping, see there. */
+  attachedAt,
   proposeJoint,
   proposeJoints,
   cutParts,

@@ -3,13 +3,16 @@ import { cutStretch, stretchAt, stretchPath, type OutlineStretch } from '@marion
 import { areaInPart } from '@marionette/core/touch/posedArea'
 import { FoldedError, posePath } from '@marionette/core/touch/posedPaths'
 import { floodSelect, type ColourAreaOptions } from '@marionette/core/artwork/floodSelect'
-import type { Affine, Part, Puppet, Vec } from '@marionette/core/puppet/schema'
-import { drawnParts } from '@marionette/core/parts/tree'
+import type { Affine, Part, Picture, Puppet, Vec } from '@marionette/core/puppet/schema'
+import { drawnParts, restBounds, restMatrix } from '@marionette/core/parts/tree'
 import { moveParts } from '@marionette/core/parts/arrange'
-import { sendPiece } from '@marionette/core/cutting/commands'
+import { placeIn, sendPiece, type ArtPiece } from '@marionette/core/cutting/commands'
 import { changeArt } from '@marionette/core/joints/commands'
-import { deletePart, groupParts } from '@marionette/core/parts/commands'
-import { multiply } from '@marionette/core/maths/geometry/affine'
+import { deletePart, groupParts, setPivot } from '@marionette/core/parts/commands'
+import { cutPivot, type Cut } from '@marionette/core/joints/attachment'
+import { applyEdits } from '@marionette/core/puppet/edit'
+import { middleOf } from '@marionette/core/maths/geometry/bounds'
+import { apply, invert, multiply } from '@marionette/core/maths/geometry/affine'
 import type { Area } from '@marionette/core/maths/geometry/booleans'
 import { flatten, mapPath } from '@marionette/core/maths/geometry/path'
 import { compile } from '@marionette/core/puppet/compile'
@@ -18,6 +21,7 @@ import { posedMap } from '@marionette/core/puppet/posedMap'
 import { frameBounds } from '@marionette/core/puppet/probe'
 import { cappedArt, type CapOptions } from '@marionette/formats/cutting/caps'
 import { cutArt } from '@marionette/formats/cutting/cut'
+import { joinedPicture } from '@marionette/formats/cutting/join'
 import { filledArt, splitArt } from '@marionette/formats/cutting/layers'
 import { renderPixels } from '@marionette/render/pixels'
 import { pictureJoint, sweepJoint, worstFirst, type Sweep } from '@marionette/authoring/sweep'
@@ -27,7 +31,7 @@ import { edit, type Edit } from '@marionette/core/kernel/command'
 import { EditError } from '@marionette/core/kernel/errors'
 import type { Joint } from '@marionette/core/joints/records'
 import type { Frame } from '@marionette/core/puppet/frame'
-import { drawingBy } from '@marionette/core/artwork/art'
+import { drawingBy, pictureBy } from '@marionette/core/artwork/art'
 import { nth, recordOf, sure } from '@marionette/core/kernel/sure'
 import { partOf } from '@marionette/core/parts/lookup'
 
@@ -71,27 +75,77 @@ function cutArea(work: CutWork, area: Area, assets: Assets): Worked {
     const cut = cutArt(puppet, recordOf(part.art, view), inside, `${id}-art-${i + 1}`, (hash) => assets.get(hash), keep)
     if (!cut.piece) return []
     for (const [hash, png] of cut.assets) made.set(hash, png)
-    return [{ part, piece: cut.piece, rest: keep ? null : cut.rest, isAll: !keep && !cut.rest }]
+    return [{ part, area: inside, piece: cut.piece, rest: keep ? null : cut.rest, isAll: !keep && !cut.rest }]
   })
   if (cuts.length === 0) throw new EditError(`Nothing of "${partOf(puppet, source).name}" lies in the selection.`)
   const isOne = cuts.length === 1
+  const idOf = (i: number): string => (isOne ? id : `${id}-${i + 1}`)
   const edits: Edit[] = []
+  const joins = new Joins(assets, made)
   cuts.forEach(({ part, piece, rest, isAll }, i) => {
     const target = isOne
       ? { kind: 'new' as const, id, name: work.name, role: work.role }
-      : { kind: 'new' as const, id: `${id}-${i + 1}`, name: part.name, role: null }
-    edits.push(edit(sendPiece, { source: part.id, view, piece, rest, to: to === null ? target : { kind: 'part', part: to } }))
+      : { kind: 'new' as const, id: idOf(i), name: part.name, role: null }
+    const taking = to === null ? target : { kind: 'part' as const, part: to, ...joinedTo(puppet, to, part, piece, joins) }
+    edits.push(edit(sendPiece, { source: part.id, view, piece, rest, to: taking }))
     if (isAll) edits.push(edit(deletePart, { part: part.id }))
   })
+  if (to === null)
+    edits.push(
+      ...pivots(
+        puppet,
+        edits,
+        cuts.map(({ part, area: taken }, i) => ({ source: part.id, area: taken, piece: idOf(i) })),
+      ),
+    )
   if (!isOne && to === null)
     edits.push(
       ...gathered(
         puppet,
-        cuts.map((c, i) => ({ part: c.part, id: `${id}-${i + 1}` })),
+        cuts.map((c, i) => ({ part: c.part, id: idOf(i) })),
         work,
       ),
     )
   return { edits: writtenEdits(edits), assets: made }
+}
+
+/** Pictures that have taken pieces: the next piece comes to what the last one made. */
+class Joins {
+  private readonly latest = new Map<string, Picture>()
+
+  constructor(
+    private readonly assets: Assets,
+    private readonly made: Map<string, Uint8Array>,
+  ) {}
+
+  /** The picture of a part with a piece in it. */
+  take(target: Picture, piece: Picture, place: Affine): Picture | null {
+    const bytes = (hash: string): Uint8Array | undefined => this.made.get(hash) ?? this.assets.get(hash)
+    const joined = joinedPicture(this.latest.get(target.id) ?? target, piece, place, bytes)
+    if (!joined) return null
+    this.made.set(joined.picture.asset, joined.png)
+    this.latest.set(target.id, joined.picture)
+    return joined.picture
+  }
+}
+
+/** For a part that shows a picture already, that picture with the piece in it. */
+function joinedTo(puppet: Puppet, to: string, from: Part, piece: ArtPiece, joins: Joins): { joined?: Picture } {
+  const target = pictureBy(puppet, partOf(puppet, to).art[puppet.view] ?? '')
+  if (!target || !('picture' in piece)) return {}
+  const joined = joins.take(target, piece.picture, placeIn(puppet, from, to))
+  return joined ? { joined } : {}
+}
+
+/** New pieces turn where they were cut off. */
+function pivots(puppet: Puppet, edits: readonly Edit[], cuts: readonly Cut[]): Edit[] {
+  const after = applyEdits(puppet, edits).puppet
+  const made = new Set(cuts.map((c) => c.piece))
+  return cuts.flatMap((cut) => {
+    const spot = cutPivot(puppet, after, cut, made)
+    const back = spot && invert(restMatrix(after, cut.piece))
+    return spot && back ? [edit(setPivot, { part: cut.piece, pivot: apply(back, spot) })] : []
+  })
 }
 
 /** Cuts a stretch of an outline. */
@@ -103,7 +157,16 @@ function cutOutline({ puppet, source, keep, name, role, to, id }: CutWork, stret
   const piece = { drawing: { id: `${id}-art`, shapes: [...inside] } }
   const rest = keep || outside.length === 0 ? null : { drawing: { ...drawing, shapes: [...outside] } }
   const target = to === null ? { kind: 'new' as const, id, name, role } : { kind: 'part' as const, part: to }
-  return { edits: writtenEdits([edit(sendPiece, { source, view, piece, rest, to: target })]), assets: new Map() }
+  const sent = edit(sendPiece, { source, view, piece, rest, to: target })
+  return { edits: writtenEdits([sent, ...(to === null ? middlePivot(puppet, sent, id) : [])]), assets: new Map() }
+}
+
+/** A line by itself turns about its middle. */
+function middlePivot(puppet: Puppet, sent: Edit, part: string): Edit[] {
+  const after = applyEdits(puppet, [sent]).puppet
+  const box = restBounds(after, part)
+  const back = invert(restMatrix(after, part))
+  return box && back ? [edit(setPivot, { part, pivot: apply(back, middleOf(box)) })] : []
 }
 
 /** The stretch of an outline under a spot of the shown canvas, in a part or in what is in it. */

@@ -12,7 +12,11 @@ export interface ActionContext {
 export interface Action {
   readonly id: string
   readonly label: string
+  /** Where it is, where that is not its group. */
+  readonly place?: string
   readonly group: 'Edit' | 'Parts and bones' | 'Deform' | 'Responses' | 'Face' | 'Pose' | 'View' | 'Tools' | 'Go to' | 'Export'
+  /** Other words by which people look for it. */
+  readonly words?: string
   /** As react-hotkeys-hook writes them. */
   readonly keys?: string
   /** As people read them. */

@@ -37,8 +37,21 @@ export interface BenchTool {
   readonly tool: Tool
 }
 
+/** Something of the puppet that the command search finds by its name. */
+export interface Findable {
+  readonly id: string
+  readonly name: string
+  /** What it is, for people: Response, Joint. */
+  readonly kind: string
+  /** Benches at which it is shown; every one where this is empty. */
+  readonly benches: readonly BenchId[]
+  /** Shows it, at one of those benches. */
+  readonly show: (editor: Editor) => void
+}
+
 export interface Feature {
   readonly name: string
+  readonly finds?: (puppet: Puppet) => readonly Findable[]
   readonly details?: readonly DetailsGroup[]
   readonly tools?: readonly BenchTool[]
   /** Drawn over the artwork. */

@@ -36,6 +36,8 @@ export type ToolIcon = LucideIcon | ComponentType<{ size?: number; className?: s
 export interface Tool {
   readonly id: string
   readonly name: string
+  /** Other words by which people look for it. */
+  readonly words?: string
   readonly icon: ToolIcon
   /** What a click or drag does, as pairs of a stressed beginning and the rest. */
   readonly hint: readonly (readonly [string, string])[]

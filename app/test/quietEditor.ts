@@ -8,12 +8,10 @@ export interface QuietEditor {
   readonly said: string[]
 }
 
-/** No work is done where nothing is asked of it. */
-const NO_JOBS = {} as Jobs
-
-export function quietEditor(jobs: Jobs = NO_JOBS): QuietEditor {
+/** @param jobs the work that a test asks for; nothing else is done */
+export function quietEditor(jobs: Partial<Jobs> = {}): QuietEditor {
   const said: string[] = []
   const say = (text: string): number => said.push(text)
   const notify: Notify = Object.assign(say, { error: say, warning: say, success: say, loading: say, dismiss: () => undefined })
-  return { editor: createEditor({ jobs, notify }), said }
+  return { editor: createEditor({ jobs: jobs as Jobs, notify }), said }
 }

@@ -1,6 +1,7 @@
 /** Lines in pictures: which pixels belong to them, how wide they are, and lines and colour taken apart. */
-import { newRaster, type PixelData, type Raster } from '../maths/geometry/raster'
-import { fillHole } from './fill'
+import { newRaster, padded, type PixelData, type Raster } from '../maths/geometry/raster'
+import { fillHole } from './filling/fill'
+import { squaresWithin } from './filling/level'
 
 /** Lightness below which a pixel counts as line, unless told otherwise. */
 export const LINE_THRESHOLD = 0.3
@@ -49,6 +50,37 @@ export function lineWidthOf(raster: Raster, threshold: number): number {
   if (runs.length < rims / 4) return 0
   // Runs along the axes are longer where the outline is slanted: the lower quartile is the honest one.
   return runs.sort((a, b) => a - b)[Math.floor(runs.length / 4)]!
+}
+
+/** How many times as wide as the outline something dark may be and still be a line. */
+const LINE_AT_MOST = 2
+
+/**
+ * Line pixels without those of dark areas: what is as thin as the outline, an eye's rim but not a black boot (opening
+ * by a square, Serra 1982).
+ *
+ * @param outline its width, px
+ * @returns [width * height] 1 where a pixel belongs to a line
+ */
+export function thinLines(raster: Raster, threshold: number, outline: number): Uint8Array {
+  const reach = Math.max(1, Math.ceil((LINE_AT_MOST * outline - 1) / 2))
+  // Squares about the pixels at the border need room.
+  const room = 2 * reach
+  const wide = padded(raster, room, room, room, room)
+  const dark = linePixels(wide, threshold)
+  const cores = squaresWithin(dark, wide.width, wide.height, reach)
+  const isFar = squaresWithin(
+    cores.map((c) => 1 - c),
+    wide.width,
+    wide.height,
+    reach,
+  )
+  const out = new Uint8Array(raster.width * raster.height)
+  for (let i = 0; i < out.length; i++) {
+    const at = (Math.floor(i / raster.width) + room) * wide.width + (i % raster.width) + room
+    out[i] = dark[at]! && isFar[at]!
+  }
+  return out
 }
 
 /** Whether a pixel or one beside it belongs to a line. */

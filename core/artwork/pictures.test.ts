@@ -4,7 +4,7 @@ import { polygonPath } from '../maths/geometry/path'
 import { coverageOf } from '../maths/geometry/coverage'
 import { newRaster, padded, type Raster } from '../maths/geometry/raster'
 import { cutRaster } from './cutPicture'
-import { fillHole } from './fill'
+import { fillHole } from './filling/fill'
 
 const polygon = (...points: number[]): Area => ({ paths: [polygonPath(points)], rule: 'nonzero' })
 const paint = (width: number, height: number, colour: (x: number, y: number) => readonly number[]): Raster => {

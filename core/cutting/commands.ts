@@ -25,8 +25,8 @@ export type ArtPiece = z.infer<typeof Artwork>
 
 /**
  * Sends a piece of a part's artwork to a part: a new one right above the source, in the same place, bound as the
- * source is, or one that exists, whose drawing gets the shapes on top. `rest` is what the source keeps of its own; null
- * where it keeps everything.
+ * source is, or one that exists, whose drawing gets the shapes on top; a picture gets the pixels, for which `joined` is
+ * the picture with the piece in it. `rest` is what the source keeps of its own; null where it keeps everything.
  */
 export const sendPiece = command(
   'cut.send',
@@ -38,14 +38,14 @@ export const sendPiece = command(
     rest: Artwork.nullable(),
     to: z.discriminatedUnion('kind', [
       z.object({ kind: z.literal('new'), id: PartId, name: Name, role: z.string().max(80).nullable() }),
-      z.object({ kind: z.literal('part'), part: PartId }),
+      z.object({ kind: z.literal('part'), part: PartId, joined: Picture.optional() }),
     ]),
   }),
   (puppet, { source, view, piece, rest, to }) => {
     const from = partOf(puppet, source)
     if (from.art[view] === undefined) throw new EditError(`"${from.name}" shows nothing in this view.`)
     if (rest) keepRest(puppet, from, view, rest)
-    if (to.kind === 'part') return addTo(puppet, from, partOf(puppet, to.part), view, piece)
+    if (to.kind === 'part') return addTo(puppet, from, partOf(puppet, to.part), view, piece, to.joined)
     if (puppet.parts[to.id]) throw new EditError(`There is already a part "${to.id}".`)
     const made = newPart(to.id, to.name, { kind: 'drawing' in piece ? 'drawing' : 'picture' })
     made.home = { ...from.home }
@@ -77,7 +77,7 @@ export function fileArt(puppet: Puppet, piece: ArtPiece): ArtId {
   return id
 }
 
-function addTo(puppet: Puppet, from: Part, target: Part, view: string, piece: ArtPiece): void {
+function addTo(puppet: Puppet, from: Part, target: Part, view: string, piece: ArtPiece, joined?: Picture): void {
   const kind = 'drawing' in piece ? 'drawing' : 'picture'
   if (target.id === from.id) throw new EditError('A piece cannot be sent to the part from which it is cut.')
   if (target.content.kind !== kind) throw new EditError(`"${target.name}" is a ${target.content.kind}; this piece is a ${kind}.`)
@@ -93,7 +93,10 @@ function addTo(puppet: Puppet, from: Part, target: Part, view: string, piece: Ar
     const known = sure(drawingBy(puppet, there))
     const [firstId, firstShape] = [freePointId(known), freeShapeId(known)]
     known.shapes.push(...mappedDrawing(piece.drawing, place, firstId, firstShape).shapes)
-  } else throw new EditError(`"${target.name}" shows a picture already; send the piece to a new part.`)
+  } else {
+    if (joined?.id !== there) throw new EditError(`"${target.name}" shows a picture; it takes a piece as the picture with the piece in it.`)
+    puppet.pictures[joined.id] = joined
+  }
 }
 
 const boundsOf = (piece: ArtPiece): Bounds => ('drawing' in piece ? drawingBounds(piece.drawing) : pictureBounds(piece.picture, IDENTITY))
@@ -112,8 +115,8 @@ function pivotAlong(puppet: Puppet, target: Part, view: string, box: Bounds): Ve
   }
 }
 
-/** The map from a part's space to another part's, or to the canvas. */
-function placeIn(puppet: Puppet, from: Part, target: string | null): Affine {
+/** The map from a part's space to another part's, or to the canvas. Throws EditError where that is flattened to a line. */
+export function placeIn(puppet: Puppet, from: Part, target: string | null): Affine {
   if (target === null) return restMatrix(puppet, from.id)
   const back = invert(restMatrix(puppet, target))
   if (!back) throw new EditError(`"${partOf(puppet, target).name}" is flattened to a line, nothing can be put into it.`)

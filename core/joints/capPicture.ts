@@ -8,7 +8,7 @@
 import { coverageOf } from '../maths/geometry/coverage'
 import { newRaster, padded, type PixelData, type Raster } from '../maths/geometry/raster'
 import { discArea, type Disc, type Layering } from './caps'
-import { fillHole } from '../artwork/fill'
+import { fillHole } from '../artwork/filling/fill'
 import { isByLine, linePixels, lineWidthOf, meanColour } from '../artwork/linePixels'
 
 /** A round end of a picture, as pixels. */

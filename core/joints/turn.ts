@@ -37,7 +37,7 @@ function bonesOf(puppet: Puppet, part: PartId): Bone[] {
  * The turn of a joint: the bone of one piece that hangs from a bone of the other and starts nearest to the pivot, else
  * the upper part about its own pivot.
  */
-export function jointTurn(puppet: Puppet, joint: Joint): JointTurn {
+export function jointTurn(puppet: Puppet, joint: Pick<Joint, 'under' | 'over' | 'at'>): JointTurn {
   const under = bonesOf(puppet, joint.under)
   const over = bonesOf(puppet, joint.over)
   const found = [...turners(over, under, 'over'), ...turners(under, over, 'under')]

@@ -15,11 +15,11 @@ export interface Finding {
   readonly message: string
 }
 
-/** What sweeping a joint counted over all its angles, px. */
+/** What turning a joint through its range showed. */
 export interface JointFaults {
-  readonly holes: number
-  readonly corners: number
-  readonly doubled: number
+  readonly grade: 'good' | 'look' | 'broken'
+  /** The worst of it in words that go on after the joint's name. */
+  readonly said: string
 }
 
 /** What was measured in pictures, besides what the document says. */

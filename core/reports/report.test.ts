@@ -26,13 +26,13 @@ test('old weights and flattened parts are named first', () => {
   expect(codes(puppet)).toEqual(['weights-out-of-date Sleeve', 'part-flattened Hand'])
 })
 
-test('a joint that a sweep found faulty comes first, with its counts', () => {
+test('a joint that does not hold comes first, with what is worst about it', () => {
   const puppet = run(armPuppet(), addJoint, { id: 'j', under: 'sleeve', over: 'hand', at: { x: 300, y: 100 }, radius: 15 })
-  const swept = new Map([['j', { holes: 12, corners: 0, doubled: 3 }]])
+  const swept = new Map([['j', { grade: 'broken' as const, said: 'opens 12 px (23% of its circle) at -72°' }]])
   expect(inspectRig(puppet, swept)[0]).toMatchObject({
     code: 'joint-faults',
     joint: 'j',
-    message: 'shows 12 px of background, 3 px of doubled lines where it turns on Sleeve',
+    message: 'opens 12 px (23% of its circle) at -72° where it turns on Sleeve',
   })
-  expect(inspectRig(puppet, new Map([['j', { holes: 0, corners: 0, doubled: 0 }]]))).toEqual([])
+  expect(inspectRig(puppet, new Map([['j', { grade: 'good', said: '' }]]))).toEqual([])
 })

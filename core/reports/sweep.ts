@@ -34,10 +34,10 @@ export interface JointView {
   readonly grain: number
   /** [4 size²] both pieces in signal colours, straight alpha */
   readonly both: PixelData
-  /** [4 size²] each piece alone; null where there are no lines to be told apart */
-  readonly alone: { readonly under: PixelData; readonly over: PixelData } | null
-  /** [4 size²] what is painted above both and hides them; null where nothing is */
-  readonly above: PixelData | null
+  /** Draws [4 size²] each piece alone; null where there are no lines to be told apart. Asked for only where a line is seen inside. */
+  readonly alone: (() => { readonly under: PixelData; readonly over: PixelData }) | null
+  /** Draws [4 size²] what is painted above both and hides them; null where nothing is. Asked for only where a fault is seen. */
+  readonly above: (() => PixelData) | null
 }
 
 /** Faults in pixels. */
@@ -58,6 +58,8 @@ export interface JointRest {
   readonly corners: readonly (readonly [number, number])[]
   /** Holes that the drawing has by itself, px. */
   readonly holes: number
+  /** Lines inside of the silhouette that it has by itself, px. */
+  readonly doubled: number
 }
 
 const OPAQUE = 128
@@ -73,6 +75,15 @@ const alphaMask = (pixels: PixelData): Uint8Array => {
   return out
 }
 
+/** Tells whether a pixel is hidden by what is painted above, which is drawn with the first question. */
+type Hides = (pixel: number) => boolean
+
+function hiding({ above }: JointView): Hides {
+  if (!above) return () => false
+  let pixels: PixelData | null = null
+  return (pixel) => (pixels ??= above())[4 * pixel + 3]! >= OPAQUE
+}
+
 /** Reads a joint at rest. */
 export function readRest(view: JointView): JointRest {
   const mask = alphaMask(view.both)
@@ -82,7 +93,8 @@ export function readRest(view: JointView): JointRest {
   return {
     solid: Math.min(view.radius, Math.max(0, gap[at]! - 1)),
     corners: cornersOf(mask, view).map(([x, y]) => [x - view.x, y - view.y] as const),
-    holes: enclosed(mask, view),
+    holes: enclosed(mask, view, hiding(view)),
+    doubled: doubledOf(mask, view, hiding(view)),
   }
 }
 
@@ -93,15 +105,20 @@ export function readRest(view: JointView): JointRest {
  */
 export function findFaults(view: JointView, rest: JointRest, turns: { under: number; over: number }): Faults {
   const mask = alphaMask(view.both)
-  return { holes: holesOf(mask, view, rest), corners: newCorners(mask, view, rest, turns), doubled: doubledOf(mask, view) }
+  const hides = hiding(view)
+  return {
+    holes: holesOf(mask, view, hides, rest),
+    corners: newCorners(mask, view, hides, rest, turns),
+    doubled: doubledOf(mask, view, hides),
+  }
 }
 
 /** Background seen inside of what a joint covers at rest, or enclosed between the pieces, px: holes alone. */
 export const openedOf = (view: JointView, rest: JointRest): number =>
-  holesOf(alphaMask(view.both), view, { ...rest, solid: Math.min(rest.solid, view.radius) })
+  holesOf(alphaMask(view.both), view, hiding(view), { ...rest, solid: Math.min(rest.solid, view.radius) })
 
-function holesOf(mask: Uint8Array, view: JointView, rest: JointRest): number {
-  const { size, x, y, above } = view
+function holesOf(mask: Uint8Array, view: JointView, hides: Hides, rest: JointRest): number {
+  const { size, x, y } = view
   // Pixels on the rim of the disc are half outside by themselves.
   const reach = rest.solid - 1 - 0.75 * view.grain
   let count = 0
@@ -109,21 +126,20 @@ function holesOf(mask: Uint8Array, view: JointView, rest: JointRest): number {
     for (let px = 0; px < size; px++) {
       const i = py * size + px
       if (mask[i] || Math.hypot(px + 0.5 - x, py + 0.5 - y) > reach) continue
-      if (above && above[4 * i + 3]! >= OPAQUE) continue
-      count++
+      if (!hides(i)) count++
     }
-  return count + Math.max(0, enclosed(mask, view, reach) - rest.holes)
+  return count + Math.max(0, enclosed(mask, view, hides, reach) - rest.holes)
 }
 
 /** Background about the joint that cannot be reached from outside; pixels inside `except` are counted elsewhere. */
-function enclosed(mask: Uint8Array, { size, x, y, radius, above }: JointView, except = 0): number {
+function enclosed(mask: Uint8Array, { size, x, y, radius }: JointView, hides: Hides, except = 0): number {
   const rim = Array.from({ length: size }, (_, k) => [k, size * (size - 1) + k, k * size, k * size + size - 1]).flat()
   const outside = flood(mask, size, size, rim)
   let count = 0
   for (let i = 0; i < mask.length; i++) {
-    if (mask[i] || outside[i] || (above && above[4 * i + 3]! >= OPAQUE)) continue
+    if (mask[i] || outside[i]) continue
     const far = Math.hypot((i % size) + 0.5 - x, Math.floor(i / size) + 0.5 - y)
-    if (far <= BETWEEN * radius && far > except) count++
+    if (far <= BETWEEN * radius && far > except && !hides(i)) count++
   }
   return count
 }
@@ -198,18 +214,17 @@ function smoothed(points: readonly number[]): Float64Array {
   return out
 }
 
-function newCorners(mask: Uint8Array, view: JointView, rest: JointRest, turns: { under: number; over: number }): number {
+function newCorners(mask: Uint8Array, view: JointView, hides: Hides, rest: JointRest, turns: { under: number; over: number }): number {
+  const { size } = view
+  const pixelAt = (px: number, py: number): number => Math.min(size - 1, Math.floor(py)) * size + Math.min(size - 1, Math.floor(px))
   const own = [turns.under, turns.over].flatMap((degrees) => {
     const [cos, sin] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)]
     return rest.corners.map(([cx, cy]) => [view.x + cos * cx + sin * cy, view.y - sin * cx + cos * cy] as const)
   })
   return cornersOf(mask, view).filter(
-    ([px, py]) => !own.some(([cx, cy]) => Math.hypot(px - cx, py - cy) <= SAME_CORNER) && !isHidden(view, px, py),
+    ([px, py]) => !own.some(([cx, cy]) => Math.hypot(px - cx, py - cy) <= SAME_CORNER) && !hides(pixelAt(px, py)),
   ).length
 }
-
-const isHidden = ({ size, above }: JointView, px: number, py: number): boolean =>
-  above !== null && above[4 * (Math.min(size - 1, Math.floor(py)) * size + Math.min(size - 1, Math.floor(px))) + 3]! >= OPAQUE
 
 /** Share of a pixel from which on a line is seen in it. */
 const SEEN = 0.5
@@ -218,28 +233,40 @@ const SEEN = 0.5
  * Lines of either piece that are outlines of it, seen inside of the common silhouette, about the joint. The crease on
  * the inner side of a bend, where the upper piece's side lies over the lower piece, belongs there.
  */
-function doubledOf(mask: Uint8Array, view: JointView): number {
-  const { size, x, y, radius, line, both, above, alone } = view
+function doubledOf(mask: Uint8Array, view: JointView, hides: Hides): number {
+  const { size, line, both, alone } = view
   if (line === 0 || !alone) return 0
-  const under = alphaMask(alone.under)
-  const over = alphaMask(alone.over)
-  const inside = distanceTo(mask, size, 0)
+  const deep = 1.5 * line + 1.5
+  const seen = linesInside(mask, view, deep).filter((i) => !hides(i))
+  if (seen.length === 0) return 0
+  const pieces = alone()
+  const under = alphaMask(pieces.under)
+  const over = alphaMask(pieces.over)
   const insideUnder = distanceTo(under, size, 0)
   const insideOver = distanceTo(over, size, 0)
   const isCrease = creaseTest(view, under, over)
-  const deep = 1.5 * line + 1.5
-  let count = 0
+  return seen.filter((i) => {
+    const isUnder = isSeen(both[4 * i]!) && insideUnder[i]! <= deep
+    const isOver = isSeen(both[4 * i + 1]!) && insideOver[i]! <= deep
+    return (isUnder || isOver) && !isCrease((i % size) + 0.5 - view.x, Math.floor(i / size) + 0.5 - view.y)
+  }).length
+}
+
+const isSeen = (signal: number): boolean => signal / 255 > SEEN
+
+/** Pixels about the joint that show a line of either piece deep inside of the common silhouette. */
+function linesInside(mask: Uint8Array, { size, x, y, radius, line, both }: JointView, deep: number): number[] {
+  const out: number[] = []
+  let inside: Float64Array | null = null
   for (let py = 0; py < size; py++)
     for (let px = 0; px < size; px++) {
       const i = py * size + px
-      const [dx, dy] = [px + 0.5 - x, py + 0.5 - y]
-      if (!mask[i] || Math.hypot(dx, dy) > radius + line || inside[i]! <= deep) continue
-      if (above && above[4 * i + 3]! >= OPAQUE) continue
-      const isUnder = both[4 * i]! / 255 > SEEN && insideUnder[i]! <= deep
-      const isOver = both[4 * i + 1]! / 255 > SEEN && insideOver[i]! <= deep
-      if ((isUnder || isOver) && !isCrease(dx, dy)) count++
+      if (!mask[i] || !(isSeen(both[4 * i]!) || isSeen(both[4 * i + 1]!))) continue
+      if (Math.hypot(px + 0.5 - x, py + 0.5 - y) > radius + line) continue
+      inside ??= distanceTo(mask, size, 0)
+      if (inside[i]! > deep) out.push(i)
     }
-  return count
+  return out
 }
 
 /** Tells whether a direction from the pivot lies on the inner side of the bend. */

@@ -9,6 +9,7 @@ import { command } from '../kernel/command'
 import { EditError } from '../kernel/errors'
 import { newBone } from '../bones/new'
 import { Bone, CHAIN_COLOURS, Limits } from '../bones/records'
+import { boneChannel } from '../bones/channels'
 import { bonesInOrder } from '../bones/tree'
 import { boneOf } from '../bones/lookup'
 import { nth } from '../kernel/sure'
@@ -103,6 +104,40 @@ function straighten(puppet: Puppet, chain: readonly Bone[]): void {
       if (!chained.has(child.id) && near(child.start, before)) moveStart(puppet, child, b.end)
   })
 }
+
+/**
+ * Lets chains run the other way round: each begins where it ended. Bones keep their places, their names and what they
+ * carry; what hung from a bone hangs from it still. A limit holds at the joint where it held, for the bone that turns
+ * there now. A single bone swaps its ends.
+ */
+export const reverseBones = command('bone.reverse', 'Reverse chain', z.object({ bones: z.array(BoneId).min(1) }), (puppet, { bones }) => {
+  for (const id of bones) boneOf(puppet, id)
+  for (const chain of chainsAmong(puppet, bones)) reverse(puppet, chain)
+})
+
+function reverse(puppet: Puppet, chain: readonly Bone[]): void {
+  const inChain = new Set(chain.map((b) => b.id))
+  const through = puppet.constraints.find((c) => (c.kind === 'reach' || c.kind === 'path') && c.bones.some((id) => inChain.has(id)))
+  if (through) throw new EditError(`"${through.name}" goes through these bones; take it off before they are reversed.`)
+  const [first, last] = [nth(chain, 0), nth(chain, -1)]
+  const above = first.parent
+  const list = siblings(puppet, above)
+  list[list.indexOf(first.id)] = last.id
+  const limits = chain.map((b) => ({ ...b.limits }))
+  chain.forEach((bone, i) => {
+    for (const place of [bone, ...Object.values(bone.inViews)]) [place.start, place.end] = [{ ...place.end }, { ...place.start }]
+    const before = chain[i - 1]
+    const next = chain[i + 1]
+    bone.children = [...bone.children.filter((c) => c !== next?.id), ...(before ? [before.id] : [])]
+    bone.parent = next?.id ?? above
+    // The joint between two of them is turned by the other one now, and the other way round.
+    const held = next ? nth(limits, i + 1) : nth(limits, 0)
+    bone.limits = next ? { min: negative(held.max), max: negative(held.min) } : held
+    delete puppet.pose[boneChannel(bone.id, 'angle')]
+  })
+}
+
+const negative = (limit: number | null): number | null => (limit === null ? null : 0 - limit)
 
 /** Puts bones between a bone and its parent, evenly from the parent's start or end to the bone's start. */
 export const insertBones = command(

@@ -11,6 +11,7 @@ import { run } from '../puppet/edit'
 import { otherSide } from '../kernel/sides'
 import { bonesWithBranches, labelBones, mirrorBones, splitBone } from './commands'
 import { EditError } from '../kernel/errors'
+import { reverseBones } from './lines'
 
 describe('splitting a bone', () => {
   const split = (puppet: Puppet): Puppet => run(puppet, splitBone, { bone: 'lower', ids: ['b', 'c', 'd'] })
@@ -98,4 +99,31 @@ describe('names of sides', () => {
 test('several bones are labelled at once', () => {
   const puppet = run(armPuppet(), labelBones, { bones: ['upper', 'lower'], label: 'sleeve' })
   expect([puppet.bones['upper']!.label, puppet.bones['lower']!.label, puppet.bones['palm']!.label]).toEqual(['sleeve', 'sleeve', ''])
+})
+
+describe('reversing a chain', () => {
+  const limited = run(armPuppet(), setLimits, { bone: 'lower', limits: { min: -5, max: 140 } })
+  const reversed = run(limited, reverseBones, { bones: ['upper', 'lower'] })
+
+  test('lets it begin where it ended; bones keep their places and what hangs from them', () => {
+    expect(brokenInvariants(reversed)).toEqual([])
+    expect(reversed.skeleton).toContain('lower')
+    expect(reversed.bones['lower']).toMatchObject({ parent: null, start: { x: 300, y: 100 }, end: { x: 200, y: 100 } })
+    expect(reversed.bones['upper']).toMatchObject({ parent: 'lower', start: { x: 200, y: 100 }, end: { x: 100, y: 100 } })
+    expect(reversed.bones['palm']!.parent).toBe('lower')
+  })
+
+  test('holds limits where they held, and is its own opposite', () => {
+    expect(reversed.bones['upper']!.limits).toEqual({ min: -140, max: 5 })
+    const back = run(reversed, reverseBones, { bones: ['upper', 'lower'] })
+    expect(back.bones['lower']!.limits).toEqual({ min: -5, max: 140 })
+    expect(back.bones['upper']).toMatchObject({ parent: null, start: { x: 100, y: 100 }, end: { x: 200, y: 100 } })
+  })
+
+  test('turns the other end in the pose', () => {
+    const rig = compile(reversed)
+    const frame = poseRig(rig, { 'bone/upper/angle': -90 })
+    const tip = bonePoint(frame, rig.bones.index.get('upper')!, 1)
+    expect([tip.x, tip.y].map(Math.round)).toEqual([200, 0])
+  })
 })

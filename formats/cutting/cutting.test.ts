@@ -45,7 +45,7 @@ describe('cutting a picture of a puppet', () => {
     expect(done.parts[puppet.root]!.children).toEqual([part.id, 'new'])
     expect(() =>
       run(done, sendPiece, { source: part.id, view: 'front', piece: cut.piece!, rest: null, to: { kind: 'part', part: 'new' } }),
-    ).toThrow('shows a picture already')
+    ).toThrow('takes a piece as the picture with the piece in it')
     expect(() =>
       run(done, sendPiece, { source: part.id, view: 'side', piece: cut.piece!, rest: null, to: { kind: 'part', part: 'new' } }),
     ).toThrow('shows nothing in this view')

@@ -1,6 +1,6 @@
 /** A part's artwork as colour and line apart, and holes in it filled: for drawings exactly, for pictures by their pixels. */
 import { linePixels, splitLines } from '@marionette/core/artwork/linePixels'
-import { fillHole } from '@marionette/core/artwork/fill'
+import { fillHole } from '@marionette/core/artwork/filling/fill'
 import type { Drawing, Picture, Puppet, Shape } from '@marionette/core/puppet/schema'
 import { AnchorIds, areaOf, combine, type Area } from '@marionette/core/maths/geometry/booleans'
 import { mapPath } from '@marionette/core/maths/geometry/path'

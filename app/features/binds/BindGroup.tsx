@@ -1,5 +1,5 @@
 /** What a part follows: nothing of its own, one bone whole, or several blended. */
-import { useRef, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { proposeBones } from '@marionette/core/binds/autoWeights'
 import { partsBelow } from '@marionette/core/parts/tree'
 import { bindAttached, bindBlended, bindWhole, isOutOfDate, setBindMode, unbind } from '@marionette/core/binds/commands'
@@ -39,12 +39,12 @@ export function BindGroup({ id }: { id: string }) {
   const editor = useEditor()
   const puppet = useRestOf()
   const bind = puppet.parts[id]?.bind ?? null
-  const [asked, setAsked] = useState<{ part: string; kind: Kind } | null>(null)
+  const [asked, setAsked] = useState<{ part: string; kind: Kind; isFresh: boolean } | null>(null)
   const hasBones = puppet.skeleton.length > 0
   const kind: Kind = asked?.part === id ? asked.kind : (bind?.kind ?? 'none')
   const holder = bind ? null : bindHolder(puppet, id)
   const choose = (next: Kind): void => {
-    setAsked({ part: id, kind: next })
+    setAsked({ part: id, kind: next, isFresh: next !== bind?.kind })
     if (next === 'none' && bind) perform(editor, [edit(unbind, { parts: [id] })])
     if (next === 'whole' && bind?.kind !== 'whole') bindTo(editor, id, nth(puppet.skeleton, 0))
   }
@@ -69,7 +69,15 @@ export function BindGroup({ id }: { id: string }) {
             )}
             {kind === 'none' && <ChainMaking id={id} />}
             {kind === 'attached' && <AttachedBind key={`on-${id}`} id={id} bind={bind} />}
-            {kind === 'blended' && <BlendedBind key={id} id={id} bind={bind} />}
+            {kind === 'blended' && (
+              <BlendedBind
+                key={id}
+                id={id}
+                bind={bind}
+                isFresh={asked?.part === id && asked.isFresh}
+                onBegun={() => setAsked({ part: id, kind: 'blended', isFresh: false })}
+              />
+            )}
           </div>
         </>
       ) : (
@@ -146,7 +154,15 @@ function AttachedBind({ id, bind }: { id: string; bind: Bind | null }) {
   )
 }
 
-function BlendedBind({ id, bind }: { id: string; bind: Bind | null }) {
+interface BlendedProps {
+  readonly id: string
+  readonly bind: Bind | null
+  /** Whether it was chosen just now, and is to be bound at once; `onBegun` says that it is. */
+  readonly isFresh: boolean
+  readonly onBegun: () => void
+}
+
+function BlendedBind({ id, bind, isFresh, onBegun }: BlendedProps) {
   const editor = useEditor()
   const puppet = useRestOf()
   const blended = bind?.kind === 'blended' ? bind : null
@@ -159,11 +175,11 @@ function BlendedBind({ id, bind }: { id: string; bind: Bind | null }) {
   const [first] = useState(chosen)
   const listed = bonesInOrder(puppet).sort((a, b) => Number(first.includes(b.id)) - Number(first.includes(a.id)))
   const toggle = (bone: string): void => setChosen(chosen.includes(bone) ? chosen.filter((b) => b !== bone) : [...chosen, bone])
-  const weigh = async (): Promise<void> => {
+  const weigh = async (wanted = chosen): Promise<void> => {
     const now = openPuppet(editor)
     const bones = bonesInOrder(now)
       .map((b) => b.id)
-      .filter((b) => chosen.includes(b))
+      .filter((b) => wanted.includes(b))
     abort.current = new AbortController()
     setProgress(0)
     try {
@@ -179,6 +195,11 @@ function BlendedBind({ id, bind }: { id: string; bind: Bind | null }) {
       setProgress(null)
     }
   }
+  useBoundAtOnce(isFresh && chosen.length > 0, () => {
+    onBegun()
+    void weigh()
+  })
+  useNothingLost(editor, blended !== null && !isSame && chosen.length > 0, partOf(puppet, id).name, () => weigh(chosen))
   return (
     <>
       <ul className="scroll-thin max-h-44 overflow-y-auto" aria-label="Bones that bend it">
@@ -228,5 +249,32 @@ function BlendedBind({ id, bind }: { id: string; bind: Bind | null }) {
       </div>
       {blended && <WeightTools id={id} />}
     </>
+  )
+}
+
+/** Whoever chooses Smooth has said enough: the proposed bones bend the part from then on. */
+function useBoundAtOnce(isWanted: boolean, bind: () => void): void {
+  const latest = useRef(bind)
+  useEffect(() => {
+    latest.current = bind
+  })
+  useEffect(() => {
+    if (isWanted) latest.current()
+  }, [isWanted])
+}
+
+/** Ticks that were not weighed when the part is left are said, with the way to have them after all. */
+function useNothingLost(editor: Editor, isPending: boolean, name: string, weigh: () => Promise<void>): void {
+  const latest = useRef({ isPending, weigh })
+  useEffect(() => {
+    latest.current = { isPending, weigh }
+  })
+  useEffect(
+    () => () => {
+      if (!latest.current.isPending) return
+      const { weigh: take } = latest.current
+      editor.notify(`The bones ticked for ${name} were not weighed.`, { action: { label: 'Weigh', onClick: () => void take() } })
+    },
+    [editor, name],
   )
 }

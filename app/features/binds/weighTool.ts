@@ -110,6 +110,7 @@ const POINTS_HINT: Tool['hint'] = [
 export const weighTool: Tool = {
   id: 'weigh',
   name: 'Weigh',
+  words: 'weights skinning brush',
   icon: BrushIcon,
   cursor: 'crosshair',
   hint: [

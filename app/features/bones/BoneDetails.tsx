@@ -90,7 +90,7 @@ export function RestGroup({ bone }: { bone: Bone }) {
       {(['start', 'end'] as const).map((which) => (
         <div key={which} className="flex items-center gap-2">
           <NumberField
-            label={which === 'start' ? 'Ring' : 'Bead'}
+            label={which === 'start' ? 'Start' : 'End'}
             value={bone[which].x}
             unit="x"
             onChange={(v) => v !== null && moveEnd(editor, bone, which, { ...bone[which], x: v })}

@@ -1,6 +1,15 @@
 /** What can be done with selected bones. */
 import { lockBones } from '@marionette/core/skeleton/lines'
-import { chainThrough, copyBones, hasCopiedBones, mirrorSelected, pasteCopied, splitSelected, straightenSelected } from './boneMaking'
+import {
+  chainThrough,
+  copyBones,
+  hasCopiedBones,
+  mirrorSelected,
+  pasteCopied,
+  reverseSelected,
+  splitSelected,
+  straightenSelected,
+} from './boneMaking'
 import { openPuppet, perform } from '../../editor/document'
 import { edit } from '@marionette/core/kernel/command'
 import type { Action } from '../../panels/action'
@@ -39,6 +48,13 @@ export const BONE_ACTIONS: readonly Action[] = [
     group: 'Parts and bones',
     enabled: (editor) => chosen(editor, 'bone').length > 1,
     run: ({ editor }) => straightenSelected(editor, chosen(editor, 'bone')),
+  },
+  {
+    id: 'reverse',
+    label: 'Reverse chain of bones',
+    group: 'Parts and bones',
+    enabled: (editor) => chosen(editor, 'bone').length > 0,
+    run: ({ editor }) => reverseSelected(editor, chosen(editor, 'bone')),
   },
   {
     id: 'chain',

@@ -7,6 +7,7 @@ import {
   distributeBones,
   insertBones,
   pasteBones,
+  reverseBones,
   straightenBones,
 } from '@marionette/core/skeleton/lines'
 import { bonesWithBranches, mirrorBones, splitBone } from '@marionette/core/skeleton/commands'
@@ -47,6 +48,10 @@ export function mirrorSelected(editor: Editor, bones: readonly string[], at = op
 export const straightenSelected = (editor: Editor, bones: readonly string[]): void =>
   void perform(editor, [edit(straightenBones, { bones: [...bones] })], `Straighten ${names(editor, bones)}`)
 
+/** Lets chains run the other way round. */
+export const reverseSelected = (editor: Editor, bones: readonly string[]): void =>
+  void perform(editor, [edit(reverseBones, { bones: [...bones] })], `Reverse ${names(editor, bones)}`)
+
 /** Brings the starts of bones to one upright line (x) or one height (y). */
 export const alignSelected = (editor: Editor, bones: readonly string[], axis: 'x' | 'y'): void =>
   void perform(editor, [edit(alignBones, { bones: [...bones], axis })], `Align ${names(editor, bones)}`)
@@ -68,7 +73,8 @@ export async function chainThrough(editor: Editor, part: string, count: number):
   const parent = (bind && bonesOfBind(bind)[0]) ?? null
   try {
     const { chainAlong } = await import('@marionette/core/binds/fitDeformers')
-    const joints = chainAlong(puppet, part, count, parent === null ? undefined : boneOf(puppet, parent).end)
+    const begin = (await editor.jobs.attachedAt(puppet, part)) ?? (parent === null ? undefined : boneOf(puppet, parent).end)
+    const joints = chainAlong(puppet, part, count, begin)
     const ids = Array.from({ length: count }, () => freshId('bone'))
     if (perform(editor, [edit(addChain, { joints, ids, name, parent })], `Chain through ${name}`)) selectBones(editor, ...ids)
   } catch (error) {

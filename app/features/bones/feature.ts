@@ -5,6 +5,7 @@ import { BONE_ACTIONS } from './actions'
 import { BoneHeading, BonePose, ColourGroup, DeleteGroup, FollowersGroup, LimitsGroup, RestGroup } from './BoneDetails'
 import { BoneMakingGroup, LabelField } from './BoneMakingGroup'
 import { moveBonesTool } from './bonesTool'
+import { selectBones } from '../../editor/session'
 import { DrawBonesBar } from './DrawBonesBar'
 import { drawBonesTool } from './drawBonesTool'
 import { limitsTool } from './limitsTool'
@@ -30,4 +31,6 @@ export const bones: Feature = {
   tools: [...inBelts(moveBonesTool, { bones: 10 }), ...inBelts(drawBonesTool, { bones: 20 }), ...inBelts(limitsTool, { bones: 50 })],
   bars: [DrawBonesBar],
   actions: BONE_ACTIONS,
+  finds: ({ bones: all }) =>
+    Object.values(all).map(({ id, name }) => ({ id, name, kind: 'Bone', benches: [], show: (editor) => selectBones(editor, id) })),
 }

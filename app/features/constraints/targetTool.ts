@@ -16,6 +16,7 @@ const stateOf = editorState((): Own => ({ drag: new TargetDrag(true) }))
 export const targetTool: Tool = {
   id: 'target',
   name: 'Target',
+  words: 'ik inverse kinematics reach goal',
   icon: SquareDashedMousePointer,
   cursor: 'crosshair',
   hint: [

@@ -36,8 +36,7 @@ export function targetsOf(puppet: Puppet, source: string): { missing: Part[]; he
   const drawn = Object.values(puppet.parts).filter((p) => p.id !== source && p.content.kind === kind && p.sheet === null)
   return {
     missing: drawn.filter((p) => p.art[puppet.view] === undefined && Object.keys(p.art).length > 0),
-    // A picture is one piece; only shapes can be added to.
-    here: kind === 'drawing' ? drawn.filter((p) => p.art[puppet.view] !== undefined) : [],
+    here: drawn.filter((p) => p.art[puppet.view] !== undefined),
   }
 }
 
@@ -69,7 +68,9 @@ export async function sendArea(editor: Editor, sending: Sending): Promise<void> 
   const { parts } = openPuppet(editor)
   const label = `Cut ${to === null ? name : recordOf(parts, to).name} from ${recordOf(parts, source).name}`
   const isDone = await whileBusy(editor, (signal) =>
-    work(editor, label, [source], (puppet, assets) => editor.jobs.cut({ puppet, source, what, keep, name, role, to, id }, assets, signal)),
+    work(editor, label, to === null ? [source] : [source, to], (puppet, assets) =>
+      editor.jobs.cut({ puppet, source, what, keep, name, role, to, id }, assets, signal),
+    ),
   )
   if (!isDone) return
   dropArea(editor)

@@ -36,9 +36,23 @@ export function makeSwapOfSelection(editor: Editor): void {
 const isFree = (editor: Editor): boolean => recordingNow(editor) === null
 
 export const FACE_ACTIONS: readonly Action[] = [
-  { id: 'mouth', label: 'Build a mouth…', group: 'Face', enabled: isFree, run: ({ editor }) => openPanel(editor, 'mouth') },
+  {
+    id: 'mouth',
+    label: 'Build a mouth…',
+    words: 'lip sync visemes',
+    group: 'Face',
+    enabled: isFree,
+    run: ({ editor }) => openPanel(editor, 'mouth'),
+  },
   { id: 'eyes', label: 'Build eyes…', group: 'Face', enabled: isFree, run: ({ editor }) => openPanel(editor, 'eyes') },
-  { id: 'morphing', label: 'Morphing of alternates…', group: 'Face', enabled: isFree, run: ({ editor }) => openPanel(editor, 'morphing') },
+  {
+    id: 'morphing',
+    label: 'Morphing of alternates…',
+    words: 'tween in-between interpolate',
+    group: 'Face',
+    enabled: isFree,
+    run: ({ editor }) => openPanel(editor, 'morphing'),
+  },
   {
     id: 'faces',
     label: 'Check expressions and mouth shapes…',

@@ -5,7 +5,9 @@ import type { CapPieces } from '@marionette/core/joints/jointCaps'
 import { LINE_THRESHOLD } from '@marionette/core/artwork/linePixels'
 import { deleteJoint, setJoint, swapJoint } from '@marionette/core/joints/commands'
 import { jointTurn } from '@marionette/core/joints/turn'
-import { capJoint, selectJoint } from './making'
+import { capJoint, placedJoint, selectJoint } from './making'
+import { BROKEN_FROM, faultSaid, GOOD_BELOW } from '@marionette/core/reports/sweepGrade'
+import { GRADE_NAMES } from './GradeMark'
 import { SweepStrip } from './SweepStrip'
 import { perform, useDocument, usePuppet, useRestOf } from '../../editor/document'
 import { selectParts, useSession } from '../../editor/session'
@@ -28,7 +30,7 @@ export function JointDetails({ id }: { id: string }) {
   const turn = jointTurn(puppet, joint)
   const set = (change: Partial<Joint>): void => {
     const { at, radius } = { ...joint, ...change }
-    perform(editor, [edit(setJoint, { joint: id, at, radius })])
+    perform(editor, placedJoint(puppet, edit(setJoint, { joint: id, at, radius }), { ...joint, at, radius }))
   }
   return (
     <>
@@ -152,18 +154,26 @@ function SweepGroup({ id }: { id: string }) {
   return (
     <Group id="sweep" title="Faults when it turns">
       {swept ? (
-        <dl className="grid grid-cols-3 gap-2 text-center" data-testid="sweep-counts">
-          {(['holes', 'corners', 'doubled'] as const).map((key) => (
-            <div key={key} className={`rounded-lg py-1.5 ${swept.sweep[key] > 0 ? 'bg-brass-soft' : 'bg-tint'}`}>
-              <dd className="num text-[15px] font-semibold" data-count={key}>
-                {swept.sweep[key]}
-              </dd>
-              <dt className="cap">{LABELS[key]}</dt>
-            </div>
-          ))}
-        </dl>
+        <>
+          <p className="mb-2 text-xs" data-testid="sweep-verdict" data-grade={swept.sweep.verdict.grade}>
+            <strong className="inline-block font-semibold first-letter:uppercase">{GRADE_NAMES[swept.sweep.verdict.grade]}</strong>
+            <span className="text-quiet">
+              {swept.sweep.verdict.grade === 'good' ? GOOD : `: it ${faultSaid(swept.sweep.verdict)}. ${THRESHOLDS}`}
+            </span>
+          </p>
+          <dl className="grid grid-cols-3 gap-2 text-center" data-testid="sweep-counts">
+            {swept.sweep.worst.map(({ kind, across, angle, grade }) => (
+              <div key={kind} className={`rounded-lg py-1.5 ${grade === 'good' ? 'bg-tint' : 'bg-brass-soft'}`}>
+                <dd className="num text-[15px] font-semibold" data-count={kind} title={`at ${Math.round(angle)}°`}>
+                  {across}
+                </dd>
+                <dt className="cap">{LABELS[kind]}</dt>
+              </div>
+            ))}
+          </dl>
+        </>
       ) : (
-        <p className="text-xs text-quiet">Turns the joint through its limits and counts what is wrong.</p>
+        <p className="text-xs text-quiet">Turns the joint through its range and says where it opens, shows a corner or a line too many.</p>
       )}
       <div className="mt-2 flex items-center gap-2">
         {running === null ? (
@@ -184,4 +194,8 @@ function SweepGroup({ id }: { id: string }) {
   )
 }
 
-const LABELS = { holes: 'px holes', corners: 'corners', doubled: 'doubled' } as const
+const LABELS = { holes: 'px hole', corners: 'px corner', doubled: 'px line' } as const
+
+const percent = (share: number): string => `${Math.round(100 * share)}%`
+const GOOD = `: nothing larger than ${percent(GOOD_BELOW)} of its circle at any angle.`
+const THRESHOLDS = `Good is below ${percent(GOOD_BELOW)}, broken from ${percent(BROKEN_FROM)}.`

@@ -3,6 +3,7 @@ import { usePuppet, useDocument } from '../../editor/document'
 import { makeProposedJoints, selectJoint } from './making'
 import { useSession } from '../../editor/session'
 import { sweepJoints, sweepOf, useSweeps } from './sweeps'
+import { GradeMark } from './GradeMark'
 import { Button } from '../../ui/Button'
 import { Group } from '../../panels/Group'
 import { useEditor } from '../../editor/editor'
@@ -64,6 +65,5 @@ function Verdict({ id }: { id: string }) {
   const swept = useDocument((s) => (s.puppet ? sweepOf(state, s.puppet, id) : null))
   if (state.running?.joint === id) return <span className="num text-xs text-quiet">{Math.round(100 * state.running.done)}%</span>
   if (!swept) return null
-  const faults = swept.sweep.holes + swept.sweep.corners + swept.sweep.doubled
-  return <span className={`num text-xs ${faults > 0 ? 'text-brass-ink' : 'text-verdigris'}`}>{faults > 0 ? `${faults} px` : 'clean'}</span>
+  return <GradeMark fault={swept.sweep.verdict} />
 }

@@ -4,6 +4,8 @@ import { setPose } from '@marionette/core/poses/commands'
 import { perform } from '../../editor/document'
 import type { SweptJoint } from '../../jobs/cutting'
 import { edit } from '@marionette/core/kernel/command'
+import { decidingFault, worstFaults } from '@marionette/core/reports/sweepGrade'
+import { GradeMark } from './GradeMark'
 import { useEditor } from '../../editor/editor'
 
 export function SweepStrip({ swept }: { swept: SweptJoint }) {
@@ -14,12 +16,12 @@ export function SweepStrip({ swept }: { swept: SweptJoint }) {
     setUrls(made)
     return () => made.forEach((url) => URL.revokeObjectURL(url))
   }, [swept])
-  const { angles, channel } = swept.sweep
+  const { angles, channel, scale } = swept.sweep
   return (
     <ul aria-label="The joint at its worst angles" className="mt-3 grid grid-cols-2 gap-1.5">
       {swept.pictures.map(({ angle }, i) => {
         const found = angles.find((a) => a.angle === angle)
-        const faults = found ? found.holes + found.corners + found.doubled : 0
+        const largest = found && decidingFault(worstFaults([found], scale))
         return (
           <li key={angle}>
             <button
@@ -31,7 +33,7 @@ export function SweepStrip({ swept }: { swept: SweptJoint }) {
               {urls[i] ? <img src={urls[i]} alt="" className="block aspect-square w-full" /> : <span className="block aspect-square" />}
               <span className="flex justify-between bg-panel px-1 pt-0.5 text-[11px]">
                 <span className="num">{Math.round(angle)}°</span>
-                <span className={`num ${faults > 0 ? 'text-brass-ink' : 'text-quiet'}`}>{faults > 0 ? `${faults} px` : 'clean'}</span>
+                {largest && <GradeMark fault={largest} />}
               </span>
             </button>
           </li>

@@ -3,6 +3,8 @@ import { inBelts, type Feature } from '../../panels/feature'
 import { JOINT_ACTIONS } from './actions'
 import { JointsGroup } from './JointsGroup'
 import { jointTool } from './jointTool'
+import { selectJoint } from './making'
+import { recordOf } from '@marionette/core/kernel/sure'
 
 export const joints: Feature = {
   name: 'joints',
@@ -16,5 +18,11 @@ export const joints: Feature = {
     { about: 'puppet', place: 50, Group: () => <JointsGroup /> },
   ],
   tools: inBelts(jointTool, { parts: 50 }),
+  finds: ({ joints, parts }) =>
+    Object.values(joints).map(({ id, over, under }) => ({
+      ...{ id, kind: 'Joint', benches: ['parts'] },
+      name: `${recordOf(parts, over).name} on ${recordOf(parts, under).name}`,
+      show: (editor) => selectJoint(editor, id),
+    })),
   actions: JOINT_ACTIONS,
 }

@@ -2,7 +2,7 @@
 import { CircleDot } from 'lucide-react'
 import type { Vec } from '@marionette/core/puppet/schema'
 import { setJoint } from '@marionette/core/joints/commands'
-import { joinParts, selectJoint } from './making'
+import { joinParts, placedJoint, selectJoint } from './making'
 import { beginGesture, cancelGesture, commitGesture, openPuppet, updateGesture } from '../../editor/document'
 import { useSession } from '../../editor/session'
 import { toScreen } from '../../stage/camera'
@@ -90,7 +90,8 @@ export const jointTool: Tool = {
             radius: joint.radius,
           }
         : { at: joint.at, radius: Math.max(1, rounded(Math.hypot(event.at.x - joint.at.x, event.at.y - joint.at.y))) }
-    updateGesture(host.editor, [edit(setJoint, { joint: joint.id, ...to })])
+    const placing = edit(setJoint, { joint: joint.id, ...to })
+    updateGesture(host.editor, placedJoint(openPuppet(host.editor), placing, { ...joint, ...to }))
   },
   draw(pen, host) {
     const { joint: selected } = useSession.of(host.editor).getState()

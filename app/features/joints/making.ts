@@ -1,13 +1,18 @@
 /** Making joints: between two selected parts, where two lie over each other, or all that the puppet seems to have. */
 import type { CapPieces } from '@marionette/core/joints/jointCaps'
 import { freshId } from '@marionette/core/kernel/ids'
-import type { Vec } from '@marionette/core/puppet/schema'
-import { partsBelow } from '@marionette/core/parts/tree'
+import type { Puppet, Vec } from '@marionette/core/puppet/schema'
+import { partsBelow, restMatrix } from '@marionette/core/parts/tree'
+import { partChannel } from '@marionette/core/parts/channels'
+import { setPivot } from '@marionette/core/parts/commands'
+import { apply, invert } from '@marionette/core/maths/geometry/affine'
+import { jointTurn } from '@marionette/core/joints/turn'
+import type { Joint } from '@marionette/core/joints/records'
 import { addJoint } from '@marionette/core/joints/commands'
 import { openPuppet, perform } from '../../editor/document'
 import { selectNothing, setTool, useSession } from '../../editor/session'
 import { orSaid, withNote, work } from '../../editor/work'
-import { edit } from '@marionette/core/kernel/command'
+import { edit, type Edit } from '@marionette/core/kernel/command'
 import type { Editor } from '../../editor/editor'
 import { recordOf, sure } from '@marionette/core/kernel/sure'
 import { partOf } from '@marionette/core/parts/lookup'
@@ -20,6 +25,14 @@ export const selectJoint = (editor: Editor, joint: string | null): void => {
 
 const rounded = (v: number): number => Math.round(v * 10) / 10
 
+/** Edits that put a joint's disc somewhere; the piece that turns by itself, without a bone, turns there from then on. */
+export function placedJoint(puppet: Puppet, placing: Edit, joint: Pick<Joint, 'under' | 'over' | 'at' | 'radius'>): Edit[] {
+  const { address } = jointTurn(puppet, joint)
+  const back = invert(restMatrix(puppet, joint.over))
+  if (address !== partChannel(joint.over, 'angle') || !back) return [placing]
+  return [placing, edit(setPivot, { part: joint.over, pivot: apply(back, joint.at) })]
+}
+
 /** Joins two parts where they meet, or at a spot; the one painted above covers the other. */
 export async function joinParts(editor: Editor, a: string, b: string, at?: Vec): Promise<void> {
   const puppet = openPuppet(editor)
@@ -31,7 +44,7 @@ export async function joinParts(editor: Editor, a: string, b: string, at?: Vec):
   const id = freshId('joint')
   const joint = { id, under, over, at: { x: rounded(centre.x), y: rounded(centre.y) }, radius: rounded(disc?.radius ?? 20) }
   const name = (part: string): string => partOf(puppet, part).name
-  if (perform(editor, [edit(addJoint, joint)], `Join ${name(over)} to ${name(under)}`)) selectJoint(editor, id)
+  if (perform(editor, placedJoint(puppet, edit(addJoint, joint), joint), `Join ${name(over)} to ${name(under)}`)) selectJoint(editor, id)
 }
 
 /** Makes every joint that the puppet seems to have. */
@@ -39,7 +52,7 @@ export async function makeProposedJoints(editor: Editor): Promise<void> {
   const found = await withNote(editor, 'Looking for joints…', (signal) => editor.jobs.proposeJoints(openPuppet(editor), signal))
   if (!found) return
   if (found.length === 0) return void editor.notify('No two parts were found that could be joined.')
-  const edits = found.map((joint) => edit(addJoint, { id: freshId('joint'), ...joint }))
+  const edits = found.flatMap((joint) => placedJoint(openPuppet(editor), edit(addJoint, { id: freshId('joint'), ...joint }), joint))
   if (perform(editor, edits, `Make ${found.length} joints`)) editor.notify(`${found.length} joints were made.`)
 }
 

@@ -10,6 +10,7 @@ import { HomeGroup, LookGroup, PartHeading, PictureDetails, PoseGroup } from './
 import { homeTool, movePartTool } from './placeTool'
 import { pivotTool } from './pivotTool'
 import { selectTool } from './selectTool'
+import { selectParts } from '../../editor/session'
 
 const isAtRest = ({ bench }: Seen): boolean => bench === 'bones'
 const isNotRoot = ({ puppet, ids }: Seen): boolean => ids[0] !== puppet.root
@@ -37,5 +38,7 @@ export const parts: Feature = {
     ...inBelts(homeTool, { bones: 40 }),
   ],
   actions: PART_ACTIONS,
+  finds: ({ parts: all }) =>
+    Object.values(all).map(({ id, name }) => ({ id, name, kind: 'Part', benches: [], show: (editor) => selectParts(editor, id) })),
   sheets: { rename: lazy(() => import('./RenameSheet')), names: lazy(() => import('./NamesSheet')) },
 }

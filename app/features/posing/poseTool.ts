@@ -113,6 +113,7 @@ function dragValues(answer: Answer, at: Vec, host: ToolHost): Record<string, num
 export const poseTool: Tool = {
   id: 'pose',
   name: 'Pose',
+  words: 'ik inverse kinematics animate',
   icon: PoseIcon,
   cursor: 'default',
   hint: [

@@ -7,6 +7,7 @@ import type { Feature } from '../../panels/feature'
 import { RESPONSE_ACTIONS } from './actions'
 import { drawRecordMarks } from './recordMarks'
 import { RespondsGroup } from './RespondsGroup'
+import { openResponse } from './ResponseList'
 
 type About = { readonly ids: readonly string[] }
 
@@ -22,5 +23,10 @@ export const responses: Feature = {
   ],
   marks: [{ layer: 'last', draw: drawRecordMarks }],
   actions: RESPONSE_ACTIONS,
+  finds: (puppet) =>
+    puppet.responses.map(({ id, name }) => ({
+      ...{ id, name, kind: 'Response', benches: ['shape', 'face'] },
+      show: (editor) => openResponse(editor, id),
+    })),
   sheets: { wiring: lazy(() => import('./WiringSheet')), turn: lazy(() => import('./TurnSheet')) },
 }

@@ -8,6 +8,7 @@ import type { Drawing, Ink, Line, Part, Path, Shape, Vec } from '@marionette/cor
 import { changeArt } from '@marionette/core/joints/commands'
 import { posedMap, type PosedMap } from '@marionette/core/puppet/posedMap'
 import { apply } from '@marionette/core/maths/geometry/affine'
+import { middleOf, pathBounds } from '@marionette/core/maths/geometry/bounds'
 import type { ToolHost } from '../../stage/tool'
 import { openPuppet, perform } from '../../editor/document'
 import { selectParts, useSession } from '../../editor/session'
@@ -126,7 +127,8 @@ export function addOutline(host: ToolHost, label: string, drawn: Path): void {
   const part: Part = {
     ...newPart(freshId('part'), `Drawing ${count + 1}`, { kind: 'drawing' }),
     art: { [puppet.view]: drawing.id },
-    pivot: { x: path.anchors[0]!, y: path.anchors[1]! },
+    // A closed form turns about its middle, a line about where it was begun.
+    pivot: path.closed ? middleOf(pathBounds(path)) : { x: path.anchors[0]!, y: path.anchors[1]! },
   }
   if (perform(host.editor, [edit(addArtwork, { parent: puppet.root, parts: [part], drawings: [drawing] })], label))
     selectParts(host.editor, part.id)

@@ -1,5 +1,5 @@
 /** Axis-aligned boxes. An empty box has min above max and unites neutrally. */
-import type { Affine } from '../../kernel/numbers'
+import type { Affine, Vec } from '../../kernel/numbers'
 import type { Path } from '../../artwork/records'
 import { apply } from './affine'
 import { forEachSegment } from './path'
@@ -17,6 +17,9 @@ export const emptyBounds = (): Bounds => ({ minX: Infinity, minY: Infinity, maxX
 
 /** Whether bounds hold nothing; a single spot is something. */
 export const isEmpty = (b: Bounds): boolean => !(b.minX <= b.maxX && b.minY <= b.maxY)
+
+/** The middle of a box that holds something. */
+export const middleOf = (b: Bounds): Vec => ({ x: (b.minX + b.maxX) / 2, y: (b.minY + b.maxY) / 2 })
 
 /** Grows bounds to hold a spot, in place. */
 export function include(b: Bounds, x: number, y: number): void {
