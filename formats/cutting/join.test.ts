@@ -77,7 +77,8 @@ describe('a piece in another picture', () => {
     for (let i = 0; i < data.length; i += 4) if (data[i + 3]! > 0) colours.add(data[i + 2]!)
     // No darkness creeps in from what is transparent.
     expect([...colours].every((blue) => Math.abs(blue - 90) <= 1)).toBe(true)
-    expect([joined.picture.width, joined.picture.height]).toEqual([70, 70])
+    // As wide and high as both together.
+    expect([joined.picture.width, joined.picture.height]).toEqual([70, 93])
   })
 
   test('cannot be put into what is missing, or be flat', () => {
