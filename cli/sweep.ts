@@ -10,7 +10,7 @@ import { inView } from '@marionette/core/views/views'
 import { randomPose } from '@marionette/core/reports/randomPose'
 import { seededRandom } from '@marionette/core/maths/solve/random'
 import { loadCanvasKit } from '@marionette/render/node'
-import { faultSaid } from '@marionette/core/reports/sweepGrade'
+import { faultSaid, GRADE_NAMES } from '@marionette/core/reports/sweepGrade'
 import { sweepJoint, tornJoints, type Sweep, type TornJoint } from '@marionette/authoring/sweep'
 import { readInput } from './files'
 import { Failure } from './failure'
@@ -83,8 +83,6 @@ function describePoses(count: number, torn: readonly TornJoint[]): string {
   return `${count} poses: ${torn.length} times a joint opens, worst ${worst.under} – ${worst.over} in pose ${worst.pose + 1} with ${worst.holes} px of holes`
 }
 
-const GRADES = { look: 'look at it', broken: 'broken' } as const
-
 type SweptJoint = Sweep & { readonly view: string }
 
 /** Joints of which both parts show something in the shown view. */
@@ -92,6 +90,6 @@ const jointsShown = (puppet: Puppet): Joint[] =>
   Object.values(puppet.joints).filter((j) => [j.under, j.over].every((part) => restBounds(puppet, part) !== null))
 
 function describe(s: Sweep): string {
-  const found = s.verdict.grade === 'good' ? 'good' : `${GRADES[s.verdict.grade]}: ${faultSaid(s.verdict)}`
+  const found = s.verdict.grade === 'good' ? GRADE_NAMES.good : `${GRADE_NAMES[s.verdict.grade]}: ${faultSaid(s.verdict)}`
   return `${s.under} – ${s.over}  ${s.min}° to ${s.max}°, ${s.angles.length} angles: ${found}`
 }

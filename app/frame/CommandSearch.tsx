@@ -5,7 +5,7 @@ import { useMemo } from 'react'
 import { useDocument } from '../editor/document'
 import { openPanel, useSession } from '../editor/session'
 import { FEATURES } from '../features/features'
-import { ACTIONS } from './actions'
+import { SEARCHED } from './actions'
 import type { ActionContext } from '../panels/action'
 import { useEditor } from '../editor/editor'
 
@@ -37,7 +37,7 @@ export default function CommandSearch({ context }: { context: ActionContext }) {
             <Command.List className="scroll-thin max-h-[46vh] overflow-y-auto p-2">
               <Command.Empty className="px-3 py-6 text-center text-quiet">Nothing here goes by that name.</Command.Empty>
               <Command.Group>
-                {ACTIONS.filter((a) => !a.id.startsWith('tool.belt') && (!a.enabled || a.enabled(editor))).map((a) => (
+                {SEARCHED.filter((a) => a.enabled?.(editor) ?? true).map((a) => (
                   <Line
                     key={a.id}
                     value={`${a.label} ${a.place ?? a.group} ${a.id}`}

@@ -9,7 +9,7 @@ import { keepPose } from '@marionette/core/poses/saved'
 import { run as edited } from '@marionette/core/puppet/edit'
 import { FEATURES } from '../features/features'
 import { TOOLBELTS } from './tools'
-import { ACTIONS } from './actions'
+import { ACTIONS, SEARCHED } from './actions'
 import type { ActionContext } from '../panels/action'
 import { edit } from '@marionette/core/kernel/command'
 
@@ -95,9 +95,9 @@ describe('actions', () => {
   })
 
   test('tools and benches by number', () => {
-    run('tool.belt3')
+    run('tool.3')
     expect(useSession.of(editor).getState().tools['parts']).toBe('move')
-    expect(isEnabled('tool.belt6')).toBe(false)
+    expect(isEnabled('tool.6')).toBe(false)
     run('go.bones')
     run('library')
     expect(went).toEqual(['bones', '/'])
@@ -106,7 +106,7 @@ describe('actions', () => {
 
 describe('what the search finds', () => {
   const found = (word: string): string[] =>
-    ACTIONS.filter((a) => `${a.label} ${a.words ?? ''}`.toLowerCase().includes(word)).map((a) => a.label)
+    SEARCHED.filter((a) => `${a.label} ${a.words ?? ''}`.toLowerCase().includes(word)).map((a) => a.label)
 
   test.each([
     ['zoom', 'Zoom in'],
@@ -138,5 +138,19 @@ describe('what the search finds', () => {
     expect(openPuppet(editor).pose['bone/lower/angle']).toBe(40)
     all.find((f) => f.kind === 'Joint')!.show(editor)
     expect(useSession.of(editor).getState().joint).toBe('j')
+  })
+
+  test('expressions take each other’s place, and mouth shapes are left to the board', () => {
+    const keep = (id: string, name: string, face: 'mood' | 'aa', channel: string) => ({
+      pose: { id, name, face, values: { [channel]: 20 } },
+    })
+    let puppet = edited(armPuppet(), keepPose, keep('glad', 'Glad', 'mood', 'bone/lower/angle'))
+    puppet = edited(puppet, keepPose, keep('sad', 'Sad', 'mood', 'bone/palm/angle'))
+    puppet = edited(puppet, keepPose, keep('aa', 'Open', 'aa', 'bone/upper/angle'))
+    openDocument(editor, { puppet, revision: 1 })
+    const all = FEATURES.flatMap((f) => f.finds?.(puppet) ?? []).filter((f) => ['Pose', 'Expression'].includes(f.kind))
+    expect(all.map((f) => f.name)).toEqual(['Glad', 'Sad'])
+    for (const one of all) one.show(editor)
+    expect(openPuppet(editor).pose).toEqual({ 'bone/palm/angle': 20 })
   })
 })

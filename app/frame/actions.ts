@@ -126,7 +126,7 @@ const namedTools: Action[] = BENCHES.flatMap((bench) =>
 )
 
 const toolActions: Action[] = Array.from({ length: 9 }, (_, i): Action => ({
-  id: `tool.belt${i + 1}`,
+  id: `tool.${i + 1}`,
   label: `Tool ${i + 1} of the belt`,
   group: 'Tools',
   keys: `${i + 1}`,
@@ -136,10 +136,7 @@ const toolActions: Action[] = Array.from({ length: 9 }, (_, i): Action => ({
     takeTool(editor, useSession.of(editor).getState().bench, nth(TOOLBELTS[useSession.of(editor).getState().bench], i).id),
 }))
 
-export const ACTIONS: readonly Action[] = [
-  ...FRAME_ACTIONS,
-  ...FEATURES.flatMap((f) => f.actions ?? []),
-  ...benchActions,
-  ...namedTools,
-  ...toolActions,
-]
+/** What the command search finds: everything but the places of the belt, whose tools have names. */
+export const SEARCHED: readonly Action[] = [...FRAME_ACTIONS, ...FEATURES.flatMap((f) => f.actions ?? []), ...benchActions, ...namedTools]
+
+export const ACTIONS: readonly Action[] = [...SEARCHED, ...toolActions]

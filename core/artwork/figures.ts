@@ -1,4 +1,6 @@
 /** Finds the figures on a flat sheet: what hangs together, with what floats beside it. */
+import { unite } from '../maths/geometry/bounds'
+import { componentsOf, type Blob } from '../maths/geometry/components'
 import { flood } from '../maths/geometry/flood'
 import type { Raster } from '../maths/geometry/raster'
 import type { Box } from './records'
@@ -63,16 +65,6 @@ function borderOf(width: number, height: number): number[] {
   return out
 }
 
-/** What hangs together, and later a whole figure. */
-interface Blob {
-  minX: number
-  minY: number
-  maxX: number
-  maxY: number
-  area: number
-  pixels: number[]
-}
-
 /**
  * The figures of a sheet in reading order: rows from the top, in each from the left.
  *
@@ -81,7 +73,7 @@ interface Blob {
  */
 export function findFigures(raster: Raster): Figure[] {
   const { width, height } = raster
-  const blobs = components(drawnPixels(raster), width, height).filter((b) => b.area >= DIRT * width * height)
+  const blobs = componentsOf(drawnPixels(raster), width, height).filter((b) => b.pixels.length >= DIRT * width * height)
   if (blobs.length === 0) return []
   const size = (b: Blob): number => (b.maxX - b.minX + 1) * (b.maxY - b.minY + 1)
   const largest = Math.max(...blobs.map(size))
@@ -99,38 +91,6 @@ export function findFigures(raster: Raster): Figure[] {
   }))
 }
 
-function components(drawn: Uint8Array, width: number, height: number): Blob[] {
-  const label = new Uint8Array(drawn.length)
-  const out: Blob[] = []
-  for (let start = 0; start < drawn.length; start++) {
-    if (!drawn[start] || label[start]) continue
-    const blob: Blob = { minX: width, minY: height, maxX: 0, maxY: 0, area: 0, pixels: [start] }
-    label[start] = 1
-    for (let k = 0; k < blob.pixels.length; k++) {
-      const i = blob.pixels[k]!
-      const [x, y] = [i % width, Math.floor(i / width)]
-      include(blob, x, y)
-      for (let ny = Math.max(0, y - 1); ny <= Math.min(height - 1, y + 1); ny++)
-        for (let nx = Math.max(0, x - 1); nx <= Math.min(width - 1, x + 1); nx++) {
-          const n = ny * width + nx
-          if (!drawn[n] || label[n]) continue
-          label[n] = 1
-          blob.pixels.push(n)
-        }
-    }
-    blob.area = blob.pixels.length
-    out.push(blob)
-  }
-  return out
-}
-
-function include(blob: Blob, x: number, y: number): void {
-  blob.minX = Math.min(blob.minX, x)
-  blob.minY = Math.min(blob.minY, y)
-  blob.maxX = Math.max(blob.maxX, x)
-  blob.maxY = Math.max(blob.maxY, y)
-}
-
 /** Merges blobs until no two belong together. */
 function mergeWhile(blobs: readonly Blob[], belong: (a: Blob, b: Blob) => boolean): Blob[] {
   const out = [...blobs]
@@ -146,9 +106,7 @@ function mergeWhile(blobs: readonly Blob[], belong: (a: Blob, b: Blob) => boolea
 }
 
 function absorb(into: Blob, other: Blob): void {
-  include(into, other.minX, other.minY)
-  include(into, other.maxX, other.maxY)
-  into.area += other.area
+  unite(into, other)
   for (const i of other.pixels) into.pixels.push(i)
 }
 

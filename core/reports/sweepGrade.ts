@@ -8,6 +8,9 @@ export const FAULT_KINDS: readonly FaultKind[] = ['holes', 'corners', 'doubled']
 /** Nothing to do, worth a look, or what everybody sees. */
 export type Grade = 'good' | 'look' | 'broken'
 
+/** Grades as people read them. */
+export const GRADE_NAMES: Readonly<Record<Grade, string>> = { good: 'good', look: 'look at it', broken: 'broken' }
+
 const GRADES: readonly Grade[] = ['good', 'look', 'broken']
 
 /** Up to this share of the circle's diameter a fault is good, from that share on the joint is broken. */

@@ -2,7 +2,7 @@
 import { useEffect, useRef, useState } from 'react'
 import { proposeBones } from '@marionette/core/binds/autoWeights'
 import { partsBelow } from '@marionette/core/parts/tree'
-import { bindAttached, bindBlended, bindWhole, isOutOfDate, setBindMode, unbind } from '@marionette/core/binds/commands'
+import { bindAttached, bindWhole, isOutOfDate, setBindMode, unbind } from '@marionette/core/binds/commands'
 import { boneOptions } from '../../panels/tree'
 import { openPuppet, perform, useRestOf } from '../../editor/document'
 import { useSession } from '../../editor/session'
@@ -10,9 +10,9 @@ import { Button } from '../../ui/Button'
 import { NumberField } from '../../ui/NumberField'
 import { Segments } from '../../ui/Segments'
 import { chainThrough } from '../bones/boneMaking'
-import { Cancelled } from '../../jobs/client'
 import { Field, Group, Pick } from '../../panels/Group'
 import { WeightTools } from './WeightTools'
+import { useWeighing, type Weighing } from './weighing'
 import { edit } from '@marionette/core/kernel/command'
 import type { Bind } from '@marionette/core/binds/records'
 import { bonesInOrder } from '@marionette/core/bones/tree'
@@ -39,14 +39,18 @@ export function BindGroup({ id }: { id: string }) {
   const editor = useEditor()
   const puppet = useRestOf()
   const bind = puppet.parts[id]?.bind ?? null
-  const [asked, setAsked] = useState<{ part: string; kind: Kind; isFresh: boolean } | null>(null)
+  const [asked, setAsked] = useState<{ part: string; kind: Kind } | null>(null)
+  const weighing = useWeighing(id)
   const hasBones = puppet.skeleton.length > 0
   const kind: Kind = asked?.part === id ? asked.kind : (bind?.kind ?? 'none')
   const holder = bind ? null : bindHolder(puppet, id)
   const choose = (next: Kind): void => {
-    setAsked({ part: id, kind: next, isFresh: next !== bind?.kind })
+    setAsked({ part: id, kind: next })
     if (next === 'none' && bind) perform(editor, [edit(unbind, { parts: [id] })])
     if (next === 'whole' && bind?.kind !== 'whole') bindTo(editor, id, nth(puppet.skeleton, 0))
+    // Whoever chooses Smooth has said enough: the proposed bones bend the part from then on.
+    const proposed = next === 'blended' && bind?.kind !== 'blended' ? proposeBones(openPuppet(editor), id) : []
+    if (proposed.length > 0) void weighing.weigh(proposed)
   }
   return (
     <Group id="bind" title="Bind">
@@ -69,15 +73,7 @@ export function BindGroup({ id }: { id: string }) {
             )}
             {kind === 'none' && <ChainMaking id={id} />}
             {kind === 'attached' && <AttachedBind key={`on-${id}`} id={id} bind={bind} />}
-            {kind === 'blended' && (
-              <BlendedBind
-                key={id}
-                id={id}
-                bind={bind}
-                isFresh={asked?.part === id && asked.isFresh}
-                onBegun={() => setAsked({ part: id, kind: 'blended', isFresh: false })}
-              />
-            )}
+            {kind === 'blended' && <BlendedBind key={id} id={id} bind={bind} weighing={weighing} />}
           </div>
         </>
       ) : (
@@ -154,52 +150,25 @@ function AttachedBind({ id, bind }: { id: string; bind: Bind | null }) {
   )
 }
 
-interface BlendedProps {
-  readonly id: string
-  readonly bind: Bind | null
-  /** Whether it was chosen just now, and is to be bound at once; `onBegun` says that it is. */
-  readonly isFresh: boolean
-  readonly onBegun: () => void
-}
-
-function BlendedBind({ id, bind, isFresh, onBegun }: BlendedProps) {
+function BlendedBind({ id, bind, weighing }: { id: string; bind: Bind | null; weighing: Weighing }) {
   const editor = useEditor()
   const puppet = useRestOf()
+  const { progress } = weighing
   const blended = bind?.kind === 'blended' ? bind : null
-  const [chosen, setChosen] = useState<readonly string[]>(() => blended?.bones ?? proposeBones(openPuppet(editor), id))
-  const [progress, setProgress] = useState<number | null>(null)
-  const abort = useRef<AbortController | null>(null)
+  const [proposed] = useState(() => (blended ? [] : proposeBones(openPuppet(editor), id)))
+  // What was ticked and is not weighed yet.
+  const [ticked, setTicked] = useState<readonly string[] | null>(null)
+  const chosen = ticked ?? blended?.bones ?? proposed
   const isStale = blended !== null && isOutOfDate(puppet, blended)
   const isSame = blended !== null && blended.bones.length === chosen.length && blended.bones.every((b) => chosen.includes(b))
   // Those that bend it come first; the order holds still while boxes are ticked.
   const [first] = useState(chosen)
   const listed = bonesInOrder(puppet).sort((a, b) => Number(first.includes(b.id)) - Number(first.includes(a.id)))
-  const toggle = (bone: string): void => setChosen(chosen.includes(bone) ? chosen.filter((b) => b !== bone) : [...chosen, bone])
-  const weigh = async (wanted = chosen): Promise<void> => {
-    const now = openPuppet(editor)
-    const bones = bonesInOrder(now)
-      .map((b) => b.id)
-      .filter((b) => wanted.includes(b))
-    abort.current = new AbortController()
-    setProgress(0)
-    try {
-      const field = await editor.jobs.weigh(now, id, bones, setProgress, abort.current.signal)
-      perform(
-        editor,
-        [edit(bindBlended, { part: id, bones, field, mode: blended?.mode ?? 'volume' })],
-        `Bind ${partOf(now, id).name} smoothly`,
-      )
-    } catch (error) {
-      if (!(error instanceof Cancelled)) editor.notify.error((error as Error).message)
-    } finally {
-      setProgress(null)
-    }
+  const toggle = (bone: string): void => setTicked(chosen.includes(bone) ? chosen.filter((b) => b !== bone) : [...chosen, bone])
+  const weigh = async (): Promise<void> => {
+    if (await weighing.weigh(chosen)) setTicked(null)
   }
-  useBoundAtOnce(isFresh && chosen.length > 0, () => {
-    onBegun()
-    void weigh()
-  })
-  useNothingLost(editor, blended !== null && !isSame && chosen.length > 0, partOf(puppet, id).name, () => weigh(chosen))
+  useNothingLost(editor, ticked !== null && !isSame && chosen.length > 0, partOf(puppet, id).name, weigh)
   return (
     <>
       <ul className="scroll-thin max-h-44 overflow-y-auto" aria-label="Bones that bend it">
@@ -240,7 +209,7 @@ function BlendedBind({ id, bind, isFresh, onBegun }: BlendedProps) {
         ) : (
           <>
             <progress className="h-1.5 flex-1 accent-[var(--verdigris)]" value={progress} aria-label="Weighing" />
-            <Button small onClick={() => abort.current?.abort()}>
+            <Button small onClick={weighing.cancel}>
               Cancel
             </Button>
           </>
@@ -250,17 +219,6 @@ function BlendedBind({ id, bind, isFresh, onBegun }: BlendedProps) {
       {blended && <WeightTools id={id} />}
     </>
   )
-}
-
-/** Whoever chooses Smooth has said enough: the proposed bones bend the part from then on. */
-function useBoundAtOnce(isWanted: boolean, bind: () => void): void {
-  const latest = useRef(bind)
-  useEffect(() => {
-    latest.current = bind
-  })
-  useEffect(() => {
-    if (isWanted) latest.current()
-  }, [isWanted])
 }
 
 /** Ticks that were not weighed when the part is left are said, with the way to have them after all. */

@@ -144,7 +144,7 @@ function click(event: ToolEvent, host: ToolHost): void {
 export const deformTool: Tool = {
   id: 'deform',
   name: 'Deform',
-  words: 'warp mesh cage bend pins puppet',
+  words: 'warp mesh cage bend pins',
   icon: Grid3x3,
   cursor: 'default',
   hint: [

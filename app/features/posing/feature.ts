@@ -13,8 +13,10 @@ export const posing: Feature = {
   tools: inBelts(poseTool, { parts: 20, shape: 10, face: 10, rehearse: 10, send: 10 }),
   actions: POSING_ACTIONS,
   finds: ({ poses }) =>
-    poses.map(({ id, name, face }) => ({
-      ...{ id, name, kind: face === null ? 'Pose' : 'Expression', benches: [] },
-      show: (editor) => perform(editor, [edit(applyPose, { pose: id, share: 1, only: null })], `Take up ${name}`),
-    })),
+    poses
+      .filter((p) => p.face === null)
+      .map(({ id, name }) => ({
+        ...{ id, name, kind: 'Pose', benches: [] },
+        show: (editor) => perform(editor, [edit(applyPose, { pose: id, share: 1, only: null })], `Take up ${name}`),
+      })),
 }

@@ -3,7 +3,8 @@
  * Barnes, Shechtman, Finkelstein and Goldman 2009), and colours that all patches over a pixel agree on (Wexler,
  * Shechtman and Irani 2007).
  */
-import { depthsOf, HOLE, NOTHING, squaresWithin, type Level } from './level'
+import { wavesFrom } from '../../maths/geometry/flood'
+import { depthsOf, HOLE, indicesOf, NOTHING, squaresWithin, type Level } from './level'
 
 /** What a squared px of distance costs a patch, in mean squared steps of colour: among equals the nearer one. */
 const FARNESS = 0.0008
@@ -242,27 +243,12 @@ function targetsOf({ width, height, state }: Level, reach: number): Int32Array {
 /** [n] the source that is the fewest steps away from each pixel; -1 without any. */
 function nearestSource(sources: Uint8Array, width: number, height: number): Int32Array {
   const out = new Int32Array(sources.length).fill(-1)
-  let front: number[] = []
-  for (let i = 0; i < sources.length; i++) {
-    if (!sources[i]) continue
-    out[i] = i
-    front.push(i)
-  }
-  while (front.length > 0) {
-    const next: number[] = []
-    const take = (n: number, from: number): void => {
-      if (out[n]! >= 0) return
-      out[n] = out[from]!
-      next.push(n)
-    }
-    for (const i of front) {
-      const x = i % width
-      if (x > 0) take(i - 1, i)
-      if (x < width - 1) take(i + 1, i)
-      if (i >= width) take(i - width, i)
-      if (i < width * (height - 1)) take(i + width, i)
-    }
-    front = next
-  }
+  const starts = indicesOf(sources, 1)
+  for (const i of starts) out[i] = i
+  wavesFrom(starts, width, height, (n, from) => {
+    if (out[n]! >= 0) return false
+    out[n] = out[from]!
+    return true
+  })
   return out
 }

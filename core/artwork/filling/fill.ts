@@ -4,9 +4,9 @@
  * the hole is a few pixels, then larger and larger. Seams between what was copied are solved away at the end.
  */
 import { seededRandom } from '../../maths/solve/random'
+import { componentsOf, type Blob } from '../../maths/geometry/components'
 import { newRaster, padded, type Raster } from '../../maths/geometry/raster'
 import { Correspondence } from './correspondence'
-import { holesOf, type Hole } from './holes'
 import { depthsOf, halved, HOLE, KNOWN, NOTHING, squaresWithin, type Level } from './level'
 import { materialOf } from './material'
 import { blendSeams } from './seamless'
@@ -43,7 +43,7 @@ const MOST_LEVELS = 7
 export function fillHole(source: Raster, hole: Uint8Array, options: FillOptions = {}): Raster {
   const { reach = REACH, search = SEARCH, progress } = options
   const out: Raster = { ...source, data: source.data.slice() }
-  const holes = holesOf(hole, source.width, source.height)
+  const holes = componentsOf(hole, source.width, source.height)
   const total = holes.reduce((sum, h) => sum + h.pixels.length, 0)
   let done = 0
   for (const one of holes) {
@@ -62,7 +62,7 @@ interface Manner {
 }
 
 /** Fills one hole from the picture about it; where nothing is near, from whatever the picture has. */
-function fillOne(source: Raster, hole: Uint8Array, { box, pixels }: Hole, out: Raster, manner: Manner): void {
+function fillOne(source: Raster, hole: Uint8Array, { pixels, ...box }: Blob, out: Raster, manner: Manner): void {
   const { width, height } = source
   const near = manner.search + 2 * manner.reach + 2
   for (const air of [near, Math.max(width, height)]) {
@@ -87,17 +87,19 @@ function fillOne(source: Raster, hole: Uint8Array, { box, pixels }: Hole, out: R
 function fillWindow(window: Raster, isHole: Uint8Array, own: Uint8Array, { reach, search, told }: Manner): Raster | null {
   const level = levelOf(window, isHole, own, 2 * reach + 1, search)
   if (!level.material.includes(1)) return null
-  const levels = [level]
-  for (let last = level; levels.length < MOST_LEVELS && isDeep(last, reach); levels.push(last)) {
+  const levels = [{ at: level, reach: reachIn(level, reach) }]
+  let last = level
+  while (levels.length < MOST_LEVELS && isDeep(last, reach)) {
     last = halved(last)
-    if (reachIn(last, reach) < reach) break
+    const found = reachIn(last, reach)
+    if (found < reach) break
+    levels.push({ at: last, reach: found })
   }
   const random = seededRandom(1)
   let coarse: Correspondence | null = null
   for (let k = levels.length - 1; k >= 0; k--) {
-    const at = levels[k]!
-    const most = k === 0 && levels.length > 1 ? Math.min(reach, FINE_REACH) : reach
-    const here: Correspondence = new Correspondence(at, reachIn(at, most), 2 ** k, random)
+    const { at, reach: found } = levels[k]!
+    const here: Correspondence = new Correspondence(at, k === 0 && levels.length > 1 ? Math.min(found, FINE_REACH) : found, 2 ** k, random)
     here.begin(coarse)
     const rounds = k === 0 ? FINE_ROUNDS : COARSE_ROUNDS
     for (let round = 0; round < rounds; round++) {
@@ -117,7 +119,7 @@ function levelOf({ width, height, data }: Raster, isHole: Uint8Array, own: Uint8
     state[i] = own[i] ? HOLE : !isHole[i] && data[4 * i + 3]! >= OPAQUE ? KNOWN : NOTHING
     passable[i] = data[4 * i + 3]! > 0 ? 1 : 0
   }
-  const bare = { width, height, colours: data.slice(), state }
+  const bare = { width, height, colours: data, state }
   return { ...bare, material: materialOf(bare, passable, ring, search) }
 }
 

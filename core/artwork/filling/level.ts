@@ -1,4 +1,5 @@
 /** What is filled, at full size and at halves of it. */
+import { wavesFrom } from '../../maths/geometry/flood'
 import type { PixelData } from '../../maths/geometry/raster'
 
 /** What a pixel is to a fill. */
@@ -50,24 +51,18 @@ export function halved({ width, height, colours, state, material }: Level): Leve
 /** How deep pixels lie in the hole, in steps from what is not hole; 0 outside of it. A hole without any rim is as deep as it is large. */
 export function depthsOf({ width, height, state }: Level): Uint16Array {
   const out = new Uint16Array(state.length)
-  let front: number[] = []
-  for (let i = 0; i < state.length; i++) if (state[i] === KNOWN) front.push(i)
-  for (let depth = 1; front.length > 0; depth++) {
-    const next: number[] = []
-    const take = (n: number): void => {
-      if (state[n] !== HOLE || out[n] !== 0) return
-      out[n] = depth
-      next.push(n)
-    }
-    for (const i of front) {
-      const x = i % width
-      if (x > 0) take(i - 1)
-      if (x < width - 1) take(i + 1)
-      if (i >= width) take(i - width)
-      if (i < width * (height - 1)) take(i + width)
-    }
-    front = next
-  }
+  wavesFrom(indicesOf(state, KNOWN), width, height, (n, _, step) => {
+    if (state[n] !== HOLE || out[n] !== 0) return false
+    out[n] = step
+    return true
+  })
+  return out
+}
+
+/** Cells of a value. */
+export function indicesOf(cells: Uint8Array, value: number): number[] {
+  const out: number[] = []
+  for (let i = 0; i < cells.length; i++) if (cells[i] === value) out.push(i)
   return out
 }
 

@@ -23,3 +23,31 @@ export function flood(barred: Uint8Array, width: number, height: number, starts:
   }
   return out
 }
+
+/**
+ * Goes out from some cells over edges, a step a wave, each cell once.
+ *
+ * @param take takes a cell in, which was come to from another one, or refuses it; it must refuse what it took before
+ */
+export function wavesFrom(
+  starts: readonly number[],
+  width: number,
+  height: number,
+  take: (cell: number, from: number, step: number) => boolean,
+): void {
+  let front = starts
+  for (let step = 1; front.length > 0; step++) {
+    const next: number[] = []
+    const come = (cell: number, from: number): void => {
+      if (take(cell, from, step)) next.push(cell)
+    }
+    for (const i of front) {
+      const x = i % width
+      if (x > 0) come(i - 1, i)
+      if (x < width - 1) come(i + 1, i)
+      if (i >= width) come(i - width, i)
+      if (i < width * (height - 1)) come(i + width, i)
+    }
+    front = next
+  }
+}
