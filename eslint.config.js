@@ -10,7 +10,7 @@ const NUMERIC = [
   'core/recording/{points,shown,inverse}.ts',
   'core/joints/{attachment,capPicture,proposeJoints}.ts',
   'core/face/outlineMoves.ts',
-  'authoring/jointLooker.ts',
+  'authoring/{jointLooker,strays}.ts',
   'render/**',
   'formats/**',
   // What is drawn over the stage on every frame, and what a moving pointer asks of it.

@@ -6,7 +6,7 @@ const ALONE = ['**/madeUp.test.ts', 'app/frame/twoEditors.test.ts', 'app/editor/
 export default defineConfig({
   test: {
     // Each suite has times in which it waits for a disk, a process or a browser.
-    maxWorkers: 2,
+    maxWorkers: 3,
     projects: [
       {
         test: {

@@ -10,6 +10,9 @@ import { run } from '@marionette/core/puppet/edit'
 import { sendPiece } from '@marionette/core/cutting/commands'
 import { addJoint, changeArt } from '@marionette/core/joints/commands'
 import { polygonPath } from '@marionette/core/maths/geometry/path'
+import { areaOf, combine, type Area } from '@marionette/core/maths/geometry/booleans'
+import { rimsOf } from '@marionette/core/joints/proposeJoints'
+import { capsule } from '@marionette/core/test/capsule'
 import { drawingPart } from '@marionette/core/test/puppets'
 import { loadCanvasKit } from '@marionette/render/node'
 import { sweepJoint, tornJoints, worstFirst, type Sweep } from './sweep'
@@ -49,6 +52,22 @@ function cutLimb({ radius = 20, limits = [-110, 110] }: { radius?: number; limit
   puppet = run(puppet, bindWhole, { parts: ['upper'], bone: 'a' })
   puppet = run(puppet, bindWhole, { parts: ['lower'], bone: 'b' })
   return run(puppet, addJoint, { id: 'j', under: 'upper', over: 'lower', at: { x: 200, y: 200 }, radius })
+}
+
+/** Two pieces of 48 px, round at both ends and outlined all round, with a joint of the given radius. */
+function roundLimb(radius: number): Puppet {
+  const at = { x: 200, y: 200 }
+  const upper = capsule('upper-art', { x: 70, y: 200 }, at, 24)
+  const lower = capsule('lower-art', at, { x: 330, y: 200 }, 24)
+  let puppet = newPuppet('p', 'Limb', { width: 400, height: 400 })
+  const parts = [drawingPart('upper', 'Upper', upper), drawingPart('lower', 'Lower', lower)]
+  puppet = run(puppet, addArtwork, { parent: puppet.root, parts, drawings: [upper, lower] })
+  puppet = run(puppet, addBone, { id: 'a', name: 'A', parent: null, start: { x: 70, y: 200 }, end: at })
+  puppet = run(puppet, addBone, { id: 'b', name: 'B', parent: 'a', start: at, end: { x: 330, y: 200 } })
+  puppet = run(puppet, setLimits, { bone: 'b', limits: { min: -110, max: 110 } })
+  puppet = run(puppet, bindWhole, { parts: ['upper'], bone: 'a' })
+  puppet = run(puppet, bindWhole, { parts: ['lower'], bone: 'b' })
+  return run(puppet, addJoint, { id: 'j', under: 'upper', over: 'lower', at, radius })
 }
 
 const capped = (puppet: Puppet): Puppet => run(puppet, changeArt, { drawings: cappedDrawings(puppet, puppet.joints['j']!), pictures: [] })
@@ -104,6 +123,26 @@ describe('a joint swept through its limits', () => {
     expect(at(found, 70).corners).toBeGreaterThan(3)
     expect(at(found, -70).corners).toBeGreaterThan(3)
     expect(found.holes).toBe(0)
+  })
+
+  describe.each([20, 24, 29])('limbs drawn round, with a joint of %i px', (radius) => {
+    const before = roundLimb(radius)
+    const after = capped(before)
+
+    test('have no fault once they are capped', () => {
+      const { worst, holes } = sweep(after)
+      expect(worst.map((w) => w.grade)).toEqual(['good', 'good', 'good'])
+      expect(holes).toBe(0)
+    })
+
+    test('and nothing sticks out of what was drawn', () => {
+      const silhouette = (puppet: Puppet): Area =>
+        rimsOf(puppet, puppet.root).reduce<Area>(
+          (all, rim) => ({ paths: combine(all, { paths: [polygonPath(rim)], rule: 'nonzero' }, 'unite'), rule: 'nonzero' }),
+          { paths: [], rule: 'nonzero' },
+        )
+      expect(areaOf({ paths: combine(silhouette(after), silhouette(before), 'subtract'), rule: 'nonzero' })).toBeLessThan(2)
+    })
   })
 
   test('ends outlined all round show the upper outline across the limb at every angle', () => {

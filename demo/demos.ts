@@ -14,10 +14,26 @@ export const demoSvg = (): string => read('./marlo/marlo.svg').toString('utf8')
 /** The painted layers of Quill. */
 export const demoOpenRaster = (): Uint8Array => new Uint8Array(read('./quill/quill.ora'))
 
-export const DEMOS: Readonly<Record<string, () => Demo>> = {
-  marlo: () => ({ puppet: buildMarlo(demoSvg()), assets: new Map() }),
+/** Makes each anew. */
+export const BUILD = {
+  marlo: () => ({ puppet: buildMarlo(demoSvg()), assets: new Map<string, Uint8Array>() }),
   quill: () => buildQuill(demoOpenRaster()),
-  clatter: () => ({ puppet: buildClatter(read('./clatter/clatter.svg').toString('utf8')), assets: new Map() }),
+  clatter: () => ({ puppet: buildClatter(read('./clatter/clatter.svg').toString('utf8')), assets: new Map<string, Uint8Array>() }),
+}
+
+/** Builds a puppet when it is first asked for; documents are frozen, so that all who ask may share one. */
+function built(build: () => Demo): () => Demo {
+  let demo: Demo | undefined
+  return () => {
+    demo ??= build()
+    return { puppet: demo.puppet, assets: new Map(demo.assets) }
+  }
+}
+
+export const DEMOS: Readonly<Record<string, () => Demo>> = {
+  marlo: built(BUILD.marlo),
+  quill: built(BUILD.quill),
+  clatter: built(BUILD.clatter),
   // Cutting and filling take seconds: the result is kept.
   dockhand: () => readArchive(new Uint8Array(read('./dockhand/dockhand.puppet'))),
 }

@@ -243,7 +243,7 @@ describe('a flat picture', () => {
     await (await editor.row('figure')).click()
     await editor.tool('Cut')
     await lasso({ x: 200, y: 200 }, { x: 250, y: 200 }, { x: 250, y: 240 }, { x: 200, y: 240 })
-    await editor.button('Fill')
+    await page.click('[aria-label^="Fill what is missing"]')
     await expect
       .poll(async () => restBounds(await editor.document(), (await part('figure')).id)!.maxX, { timeout: 60_000 })
       .toBeGreaterThan(before.maxX + 10)

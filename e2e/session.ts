@@ -3,6 +3,8 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Browser, Page } from 'puppeteer-core'
+import { afterAll, beforeAll } from 'vitest'
+import { sure } from '@marionette/core/kernel/sure'
 import { launchBrowser, openPage } from './browser'
 import { downloadsInto, Editor } from './editor'
 import { startTestServer, type TestServer } from './server'
@@ -19,6 +21,31 @@ export interface Session {
   /** Writes a file into the folder and returns its path. */
   file(name: string, bytes: Uint8Array | string): string
   stop(): Promise<void>
+}
+
+/** A session for all tests of a file. */
+export function sessionOfFile(): Pick<Session, 'server' | 'page' | 'editor' | 'errors' | 'file'> {
+  let session: Session | undefined
+  beforeAll(async () => {
+    session = await startSession()
+  })
+  afterAll(() => session?.stop())
+  const now = (): Session => sure(session)
+  return {
+    get server() {
+      return now().server
+    },
+    get page() {
+      return now().page
+    },
+    get editor() {
+      return now().editor
+    },
+    get errors() {
+      return now().errors
+    },
+    file: (name, bytes) => now().file(name, bytes),
+  }
 }
 
 export async function startSession(): Promise<Session> {

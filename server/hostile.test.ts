@@ -45,8 +45,10 @@ const post = (path: string, body: string | Uint8Array): Promise<Response> =>
 async function sentWhileAsked(request: Promise<Response>): Promise<{ status: number; message: string }> {
   let isDone = false
   const answer = request.finally(() => (isDone = true))
-  do expect((await fetch(`${url}/api/health`)).status).toBe(200)
-  while (!isDone)
+  do {
+    expect((await fetch(`${url}/api/health`)).status).toBe(200)
+    await new Promise((resolve) => setTimeout(resolve, 20))
+  } while (!isDone)
   const { status } = await answer
   return { status, message: ((await (await answer).json()) as { message: string }).message }
 }

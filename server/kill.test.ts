@@ -13,7 +13,7 @@ import { often } from '@marionette/core/test/often'
 
 /** Libraries that are killed beside each other, and how often each. */
 const LIBRARIES = 3
-const ROUNDS = often(8, 40)
+const ROUNDS = often(4, 40)
 const PUPPETS = 4
 const root = fileURLToPath(new URL('..', import.meta.url))
 const folder = mkdtempSync(join(tmpdir(), 'marionette-kill-'))

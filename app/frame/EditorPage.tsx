@@ -33,7 +33,6 @@ import { followTools, layDown } from './tools'
 import { edit } from '@marionette/core/kernel/command'
 import type { Recording } from '../storage/recording'
 import { useEditor, type Editor } from '../editor/editor'
-import { loadSkia } from '../skia/loadSkia'
 
 /** What is not asked for with every puppet comes when it is. */
 const CommandSearch = lazy(() => import('./CommandSearch'))
@@ -56,9 +55,6 @@ export default function EditorPage() {
   const [failure, setFailure] = useState<string | null>(null)
   const [found, setFound] = useState<Found>(NOTHING_FOUND)
   const isOpen = useDocument((s) => s.puppet?.id === id)
-
-  // What draws takes longest to come, and comes while the puppet is on its way.
-  useEffect(() => void loadSkia().catch(() => undefined), [])
 
   useEffect(() => {
     let stop: (() => void) | undefined

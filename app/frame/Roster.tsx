@@ -10,6 +10,8 @@ import { movePart, renamePart, showPart } from '@marionette/core/parts/commands'
 import { findingsAt } from './benches'
 import { selectJoint } from '../features/joints/making'
 import { openPuppet, perform, usePuppet } from '../editor/document'
+import { FEATURES } from '../features/features'
+import type { Mend } from '../panels/feature'
 import { useFindings } from './findings'
 import { recorded, useRecording } from '../features/responses/recording'
 import { NOTHING, openPanel, selectBones, selectParts, toggleSelected, useSession } from '../editor/session'
@@ -355,6 +357,9 @@ function Empty({ icon, title, text }: { icon: React.ReactNode; title: string; te
   )
 }
 
+/** Mends of all features, by the codes of what they mend. */
+const MENDS: Readonly<Record<string, Mend | undefined>> = Object.assign({}, ...FEATURES.map((f) => f.mends ?? {}))
+
 function showFinding(editor: Editor, { target, joint }: Finding): void {
   if (joint !== undefined) selectJoint(editor, joint)
   else if (target.kind === 'bone') selectBones(editor, target.id)
@@ -369,6 +374,7 @@ function FindingNote() {
   const findings = findingsAt(useFindings(), bench)
   const [at, setAt] = useState(0)
   const finding: Finding | undefined = findings[at % Math.max(1, findings.length)]
+  const mend = finding && MENDS[finding.code]
   const naming = usePuppet((p) => p.naming)
   const name = usePuppet((p) => p.name)
   return (
@@ -383,9 +389,16 @@ function FindingNote() {
               </button>
             )}
           </p>
-          <Button small onClick={() => showFinding(editor, finding)}>
-            Show
-          </Button>
+          <span className="flex flex-col gap-1">
+            <Button small onClick={() => showFinding(editor, finding)}>
+              Show
+            </Button>
+            {mend && (
+              <Button small onClick={() => mend.run(editor, finding)}>
+                {mend.label}
+              </Button>
+            )}
+          </span>
         </div>
       )}
       <button type="button" className="cap hover:text-ink hover:underline" onClick={() => openPanel(editor, 'names')}>

@@ -4,7 +4,8 @@ import type { Puppet } from '@marionette/core/puppet/schema'
 import { useDocument } from '../editor/document'
 import { faultSaid } from '@marionette/core/reports/sweepGrade'
 import { sweepOf, useSweeps } from '../features/joints/sweeps'
-import type { Finding } from '@marionette/core/kernel/finding'
+import { straysIn, useStrays } from '../features/cutting/strays'
+import type { Finding, StrayIn } from '@marionette/core/kernel/finding'
 import { useEditor, editorState, type Editor } from '../editor/editor'
 
 interface Own {
@@ -13,6 +14,7 @@ interface Own {
     bones: Puppet['bones']
     joints: Puppet['joints']
     sweeps: object
+    strays: readonly StrayIn[]
     findings: readonly Finding[]
   } | null
 }
@@ -25,22 +27,26 @@ function findingsOf(editor: Editor, puppet: Puppet | null): readonly Finding[] {
   const own = stateOf(editor)
   if (!puppet) return NONE
   const state = useSweeps.of(editor).getState()
+  const strays = straysIn(useStrays.of(editor).getState(), puppet)
   const { parts, bones, joints } = puppet
-  if (own.last?.parts !== parts || own.last.bones !== bones || own.last.joints !== joints || own.last.sweeps !== state.kept) {
+  const last = own.last
+  const isSame = last?.parts === parts && last.bones === bones && last.joints === joints
+  if (!isSame || last.sweeps !== state.kept || last.strays !== strays) {
     const swept = new Map(
       Object.keys(joints).flatMap((id) => {
         const found = sweepOf(state, puppet, id)
         return found ? [[id, { grade: found.sweep.verdict.grade, said: faultSaid(found.sweep.verdict) }] as const] : []
       }),
     )
-    own.last = { parts, bones, joints, sweeps: state.kept, findings: inspectRig(puppet, swept) }
+    own.last = { parts, bones, joints, sweeps: state.kept, strays, findings: inspectRig(puppet, swept, strays) }
   }
-  return own.last.findings
+  return own.last?.findings ?? NONE
 }
 
 export function useFindings(): readonly Finding[] {
   const editor = useEditor()
   // Sweeps end long after the change that asked for them.
   useSweeps((s) => s.kept)
+  useStrays((s) => s.found)
   return useDocument((s) => findingsOf(editor, s.gesture === null ? s.puppet : (s.history?.puppet ?? null)))
 }

@@ -8,10 +8,12 @@ import type { Progress } from '@marionette/formats/layers/import'
 import type { ReadPuppet } from '@marionette/formats/read'
 import type { ComputeApi } from './compute'
 import type { CapPieces } from '@marionette/core/joints/jointCaps'
-import type { Disc } from '@marionette/core/joints/caps'
+import type { Disc } from '@marionette/core/maths/geometry/disc'
 import type { ProposedJoint } from '@marionette/core/joints/proposeJoints'
 import type { ColourAreaOptions } from '@marionette/core/artwork/floodSelect'
 import type { Area } from '@marionette/core/maths/geometry/booleans'
+import type { Scrap } from '@marionette/formats/cutting/strays'
+import type { StrayPiece } from '@marionette/authoring/strays'
 import type { CutWork, FoundStretch, SweptJoint, Worked } from './cutting'
 import type { FitWork, Fitted } from './fitting'
 import type { TakenIn } from './library'
@@ -103,6 +105,20 @@ export const workerJobs = {
     progress: (done: number) => void,
     signal?: AbortSignal,
   ): Promise<Worked> => inWorker((api) => api.fillPart(puppet, part, area, assets, proxy(progress)), signal),
+
+  strays: (
+    puppet: Puppet,
+    parts: readonly string[] | null,
+    assets: Assets,
+    progress: (done: number) => void,
+    signal?: AbortSignal,
+  ): Promise<StrayPiece[]> => inWorker((api) => api.strays(puppet, parts, assets, proxy(progress)), signal),
+
+  removeScraps: (puppet: Puppet, scraps: readonly Scrap[], assets: Assets): Promise<Worked> =>
+    inWorker((api) => api.removeScraps(puppet, scraps, assets)),
+
+  foreign: (puppet: Puppet, source: string, area: Area, assets: Assets): Promise<Area | null> =>
+    inWorker((api) => api.foreignIn(puppet, source, area, assets)),
 
   colourArea: (
     puppet: Puppet,

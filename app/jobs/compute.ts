@@ -23,6 +23,7 @@ import { mergedPicture, type Merged } from './merging'
 import { readFiles } from './reading'
 import type { SpokenLine } from './speaking'
 import { splitIntoViews, surveySheet } from './sheets'
+import { foreignIn, removeScraps, strays } from './strays'
 import { startUpdate, takeUpdate, type Compared, type TakenUpdate } from './updating'
 import type { WeightField } from '@marionette/core/binds/records'
 import { sure } from '@marionette/core/kernel/sure'
@@ -59,6 +60,9 @@ const api = {
   colourAt,
   outlineAt,
   sweep,
+  strays,
+  removeScraps,
+  foreignIn,
   /** Speech, see there; it comes when it is asked for. */
   speak: async (line: string, rate: number, isAloud: boolean): Promise<SpokenLine> =>
     (await import('./speaking')).speak(line, rate, isAloud),

@@ -12,13 +12,12 @@ import { deletePart, groupParts, setPivot } from '@marionette/core/parts/command
 import { cutPivot, type Cut } from '@marionette/core/joints/attachment'
 import { applyEdits } from '@marionette/core/puppet/edit'
 import { middleOf } from '@marionette/core/maths/geometry/bounds'
-import { apply, invert, multiply } from '@marionette/core/maths/geometry/affine'
+import { apply, invert } from '@marionette/core/maths/geometry/affine'
 import type { Area } from '@marionette/core/maths/geometry/booleans'
 import { flatten, mapPath } from '@marionette/core/maths/geometry/path'
 import { compile } from '@marionette/core/puppet/compile'
 import { posePuppet, poseRig } from '@marionette/core/puppet/evaluate'
 import { posedMap } from '@marionette/core/puppet/posedMap'
-import { frameBounds } from '@marionette/core/puppet/probe'
 import { cappedArt, type CapOptions } from '@marionette/formats/cutting/caps'
 import { cutArt } from '@marionette/formats/cutting/cut'
 import { joinedPicture } from '@marionette/formats/cutting/join'
@@ -27,12 +26,13 @@ import { renderPixels } from '@marionette/render/pixels'
 import { pictureJoint, sweepJoint, worstFirst, type Sweep } from '@marionette/authoring/sweep'
 import { loadSkia } from '../skia/loadSkia'
 import { writtenEdits, type WrittenEdit } from './edits'
+import { shownPixels } from './shownPixels'
 import { edit, type Edit } from '@marionette/core/kernel/command'
 import { EditError } from '@marionette/core/kernel/errors'
 import type { Joint } from '@marionette/core/joints/records'
 import type { Frame } from '@marionette/core/puppet/frame'
 import { drawingBy, pictureBy } from '@marionette/core/artwork/art'
-import { nth, recordOf, sure } from '@marionette/core/kernel/sure'
+import { nth, recordOf } from '@marionette/core/kernel/sure'
 import { partOf } from '@marionette/core/parts/lookup'
 
 type Assets = ReadonlyMap<string, Uint8Array>
@@ -258,22 +258,12 @@ export async function colourAreaOf(
   options: ColourAreaOptions,
   assets: Assets,
 ): Promise<Area | null> {
-  const frame = poseRig(compile(puppet), puppet.pose)
-  const parts = new Set(drawnParts(puppet, part).map((p) => p.id))
-  const box = frameBounds(frame, parts)
-  if (!box) return null
-  const region = {
-    minX: Math.floor(box.minX) - 2,
-    minY: Math.floor(box.minY) - 2,
-    maxX: Math.ceil(box.maxX) + 2,
-    maxY: Math.ceil(box.maxY) + 2,
-  }
-  const only = new Set([...parts].map((id) => sure(frame.rig.parts.index.get(id))))
-  const scale = Math.min(2, 4096 / Math.max(region.maxX - region.minX, region.maxY - region.minY))
-  const pixels = renderPixels(await loadSkia(), frame, { region, scale, only, assets: (hash) => assets.get(hash) })
-  const area = floodSelect(pixels, (spot.x - region.minX) * scale, (spot.y - region.minY) * scale, { ...options, gap: options.gap * scale })
-  const back: Affine = multiply([1, 0, 0, 1, region.minX, region.minY], [1 / scale, 0, 0, 1 / scale, 0, 0])
-  return area && { ...area, paths: area.paths.map((p) => mapPath(p, back)) }
+  const shown = shownPixels(await loadSkia(), puppet, part, assets, 2)
+  if (!shown) return null
+  const { pixels, scale, toPixels, toCanvas } = shown
+  const { x, y } = apply(toPixels, spot)
+  const area = floodSelect(pixels, x, y, { ...options, gap: options.gap * scale })
+  return area && { ...area, paths: area.paths.map((p) => mapPath(p, toCanvas)) }
 }
 
 /** The colour that is seen at a spot of the shown canvas; null where nothing is. */

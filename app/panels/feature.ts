@@ -3,6 +3,7 @@
  * knows none by name.
  */
 import type { ComponentType } from 'react'
+import type { Finding } from '@marionette/core/kernel/finding'
 import type { Puppet } from '@marionette/core/puppet/schema'
 import type { Editor } from '../editor/editor'
 import type { BenchId } from '../editor/session'
@@ -49,8 +50,16 @@ export interface Findable {
   readonly show: (editor: Editor) => void
 }
 
+/** How a finding of the rig report is mended in one press. */
+export interface Mend {
+  readonly label: string
+  readonly run: (editor: Editor, finding: Finding) => void
+}
+
 export interface Feature {
   readonly name: string
+  /** Mends of findings, by their codes. */
+  readonly mends?: Readonly<Record<string, Mend>>
   readonly finds?: (puppet: Puppet) => readonly Findable[]
   readonly details?: readonly DetailsGroup[]
   readonly tools?: readonly BenchTool[]

@@ -2,6 +2,7 @@
 import type { Capability } from '../kernel/capability'
 import type { Reference } from '../kernel/records'
 import * as commands from './commands'
+import { strayPieces } from './findings'
 import * as sheets from './sheetCommands'
 
 const references: Reference[] = [
@@ -10,4 +11,4 @@ const references: Reference[] = [
 ]
 
 /** What sheets and cutting add to a puppet. */
-export const cutting: Capability = { name: 'cutting', references, commands: [commands, sheets] }
+export const cutting: Capability = { name: 'cutting', references, findings: [strayPieces], commands: [commands, sheets] }

@@ -2,12 +2,15 @@
  * Round ends of pieces at a joint, for pictures.
  *
  * What is missing of the disc is filled from the piece itself, colours and lines continued inward. Outline pixels that
- * cross the disc are taken out before. The lower piece gets a line along its new end, the upper piece none; its disc
- * is narrower by the line, which lies inside the rim of a picture.
+ * cross the disc are taken out before. The lower piece gets a line along its new end, or stays as it is where it was
+ * painted round; the upper piece gets none, its disc is narrower by the line, which lies inside the rim of a picture.
+ * What stands out beyond the disc goes.
  */
 import { coverageOf } from '../maths/geometry/coverage'
 import { newRaster, padded, type PixelData, type Raster } from '../maths/geometry/raster'
-import { discArea, type Disc, type Layering } from './caps'
+import type { Layering } from './caps'
+import { discArea, type Disc } from '../maths/geometry/disc'
+import { beyond, endAt } from '../maths/geometry/ends'
 import { fillHole } from '../artwork/filling/fill'
 import { isByLine, linePixels, lineWidthOf, meanColour } from '../artwork/linePixels'
 
@@ -39,12 +42,41 @@ export function capPicture(source: Raster, disc: Disc, layering: Layering, optio
   return { raster: capped(raster, at, layering, options), left, top }
 }
 
-function capped(source: Raster, disc: Disc, layering: Layering, { threshold, progress }: CapOptions): Raster {
-  const { width, height } = source
-  const line = threshold > 0 ? lineWidthOf(source, threshold) : 0
-  const colour = coverageOf(discArea({ ...disc, radius: Math.max(1, disc.radius - (layering === 'over' ? line : 0)) }), width, height)
-  const lines = linePixels(source, threshold)
-  const crossing = coverageOf(discArea({ ...disc, radius: Math.max(1, disc.radius - 1.5 * line) }), width, height)
+/** The opaque pixels of a picture near a disc, and those of them at its rim, as spots. */
+function spotsOf({ data, width, height }: Raster, { centre, radius }: Disc): { inside: number[]; rim: number[] } {
+  const inside: number[] = []
+  const rim: number[] = []
+  const isOpaque = (x: number, y: number): boolean => x >= 0 && y >= 0 && x < width && y < height && data[4 * (y * width + x) + 3]! >= 128
+  const reach = 4 * radius
+  for (let y = Math.max(0, Math.floor(centre.y - reach)); y < Math.min(height, centre.y + reach); y++)
+    for (let x = Math.max(0, Math.floor(centre.x - reach)); x < Math.min(width, centre.x + reach); x++) {
+      if (!isOpaque(x, y)) continue
+      inside.push(x + 0.5, y + 0.5)
+      if (!isOpaque(x - 1, y) || !isOpaque(x + 1, y) || !isOpaque(x, y - 1) || !isOpaque(x, y + 1)) rim.push(x + 0.5, y + 0.5)
+    }
+  return { inside, rim }
+}
+
+/** Takes away what lies in an area and not in another; edges stay smooth. */
+function takeAway(raster: Raster, gone: ArrayLike<number>, kept: ArrayLike<number>): void {
+  for (let i = 0; i < gone.length; i++) raster.data[4 * i + 3] = Math.round(raster.data[4 * i + 3]! * (1 - gone[i]! * (1 - kept[i]!)))
+}
+
+function capped(painted: Raster, disc: Disc, layering: Layering, { threshold, progress }: CapOptions): Raster {
+  const { width, height } = painted
+  const line = threshold > 0 ? lineWidthOf(painted, threshold) : 0
+  const { inside, rim } = spotsOf(painted, disc)
+  const end = endAt(inside, rim, disc)
+  if (layering === 'under' && end.kind === 'round') return painted
+  const own = end.kind === 'round' ? end.radius : disc.radius
+  const colour = coverageOf(discArea({ ...disc, radius: Math.max(1, own - (layering === 'over' ? line : 0)) }), width, height)
+  const source = newRaster(width, height)
+  source.data.set(painted.data)
+  const lines = linePixels(painted, threshold)
+  const past = end.kind === 'runs on' ? new Float64Array(width * height) : coverageOf(beyond(disc, end.away), width, height)
+  takeAway(source, past, colour)
+  const inner = coverageOf(discArea({ ...disc, radius: Math.max(1, own - 1.5 * line) }), width, height)
+  const crossing = inner.map((share, i) => Math.max(share, Math.min(past[i]!, colour[i]!)))
   const hole = new Uint8Array(width * height)
   const cleared = newRaster(width, height)
   cleared.data.set(source.data)

@@ -2,7 +2,11 @@ import { describe, expect, test } from 'vitest'
 import type { Drawing, Path, Shape } from '../artwork/records'
 import { areaOf, areaTest, combine } from '../maths/geometry/booleans'
 import { flatten, polygonPath } from '../maths/geometry/path'
-import { capDrawing, circlePath, isOutline, outlineWidth } from './caps'
+import { dense } from '../maths/geometry/polyline'
+import { capsule } from '../test/capsule'
+import { jointRadius, roomAt, thicknessAt } from '../maths/geometry/breadth'
+import { capDrawing, isOutline, outlineWidth } from './caps'
+import { circlePath } from '../maths/geometry/disc'
 import { proposeDisc } from './proposeDisc'
 
 const flat = (colour: string) => ({ kind: 'flat' as const, colour })
@@ -76,11 +80,59 @@ describe('round ends of drawings', () => {
   })
 })
 
+describe('limbs that were drawn round', () => {
+  const elbow = { centre: { x: 100, y: 100 }, radius: 24 }
+  const upper = capsule('upper', { x: 20, y: 100 }, elbow.centre, 24)
+  const fore = capsule('fore', elbow.centre, { x: 180, y: 100 }, 24)
+  const everyLine = (shapes: readonly Shape[]): number[] =>
+    shapes.filter((s) => s.line).flatMap((s) => s.paths.flatMap((p) => dense(flatten(p, 0.1), 1)))
+
+  test('the lower piece stays as it is', () => {
+    expect(capDrawing(upper, elbow, 'under', 4)).toEqual(upper.shapes)
+  })
+
+  test('the outline of the upper one ends at the joint, and its colour leaves room for the line below', () => {
+    const shapes = capDrawing(fore, elbow, 'over', 4)!
+    const line = everyLine(shapes)
+    expect(Math.min(...line.filter((_, i) => i % 2 === 0))).toBeGreaterThan(99)
+    expect(Math.max(...line.filter((_, i) => i % 2 === 0))).toBeCloseTo(204, 0)
+    const beside = combine(inked(shapes), { paths: [circlePath({ ...elbow, radius: 30 })], rule: 'nonzero' }, 'intersect')
+    expect(Math.min(...beside.flatMap((p) => flatten(p, 0.1).filter((_, i) => i % 2 === 0)))).toBeCloseTo(100 - 22, 0)
+  })
+
+  test('what stands out beyond the pivot is rounded about it', () => {
+    const long = capsule('long', { x: 20, y: 100 }, { x: 112, y: 100 }, 24)
+    for (const layering of ['under', 'over'] as const) {
+      const shapes = capDrawing(long, elbow, layering, 4)!
+      const ink = inked(shapes).paths.flatMap((p) => flatten(p, 0.1))
+      expect(Math.max(...ink.filter((_, i) => i % 2 === 0))).toBeCloseTo(layering === 'under' ? 124 : 122, 0)
+    }
+  })
+
+  test('a torso goes on beyond a shoulder', () => {
+    const torso: Drawing = { id: 't', shapes: [shape(0, [polygonPath([60, 60, 300, 60, 300, 400, 60, 400])], { ink, line })] }
+    const shapes = capDrawing(torso, elbow, 'under', 4)!
+    expect(areaOf(inked(shapes))).toBeCloseTo(240 * 340, -1)
+  })
+
+  test('their thickness is half their breadth, at the end and along them, and there is no more room than that', () => {
+    const rims = (d: Drawing): number[][] => d.shapes.flatMap((s) => s.paths.map((p) => flatten(p, 0.1)))
+    for (const x of [100, 118, 60, 40]) expect(thicknessAt(rims(upper), { x, y: 100 })).toBeCloseTo(24, 0)
+    expect(roomAt([rims(upper), rims(fore)], { x: 100, y: 106 })).toBeCloseTo(18, 0)
+    expect(jointRadius(rims(upper), rims(fore), elbow.centre)).toBeCloseTo(24, 0)
+    // Drawn bent: what both show together is broader there than either.
+    const bent = capsule('bent', elbow.centre, { x: 100, y: 200 }, 24)
+    expect(jointRadius(rims(upper), rims(bent), { x: 96, y: 104 })).toBeLessThan(24.5)
+    expect(jointRadius(rims(upper), rims(fore), { x: 900, y: 900 })).toBe(0)
+  })
+})
+
 describe('proposing a disc', () => {
   test('in the middle of an overlap, and along an open gap', () => {
     const left = [[0, 80, 110, 80, 110, 120, 0, 120]]
     const disc = proposeDisc(left, [[90, 80, 200, 80, 200, 120, 90, 120]])!
-    expect([disc.centre.x, disc.centre.y, disc.radius].map((v) => Math.round(v * 1e6) / 1e6)).toEqual([100, 100, 20])
+    expect([disc.centre.x, disc.centre.y].map((v) => Math.round(v * 1e6) / 1e6)).toEqual([100, 100])
+    expect(disc.radius).toBeCloseTo(20, 6)
     const apart = proposeDisc(left, [[113, 80, 200, 80, 200, 120, 113, 120]])!
     expect(apart.centre.y).toBeCloseTo(100)
     expect(Math.abs(apart.radius - 20)).toBeLessThan(1)

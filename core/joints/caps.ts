@@ -2,45 +2,25 @@
  * Round ends of pieces at a joint, for vector drawings.
  *
  * Both pieces end in a disc about the pivot, so that turning shows no corner. The lower piece gets a line along its new
- * end. The upper piece gets colour alone, and its disc is half a line's width smaller: it covers the lines of the lower
- * piece that lie inside, while the line along the lower end stays to be seen in its full width where it is part of the
- * silhouette. So both outlines meet at equal thickness, and nothing is drawn twice.
+ * end; one that was drawn round already stays as it is. The upper piece gets colour alone, and its disc is half a line's
+ * width smaller: it covers the lines of the lower piece that lie inside, while the line along the lower end stays to be
+ * seen in its full width where it is part of the silhouette. So both outlines meet at equal thickness, and nothing is
+ * drawn twice. What stands out beyond the disc goes.
  */
 import type { Drawing, Line, Path, Shape } from '../artwork/records'
-import type { Vec } from '../kernel/numbers'
 import { areaOf, AnchorIds, combine, stretchesOf, type Area } from '../maths/geometry/booleans'
 import { flatten } from '../maths/geometry/path'
-import { distanceToPolyline } from '../maths/geometry/polyline'
+import { dense, distanceToPolyline, isWithin } from '../maths/geometry/polyline'
+import { circlePath, discArea, type Disc } from '../maths/geometry/disc'
+import { beyond, endAt, type End } from '../maths/geometry/ends'
 import { pathLength, subPath } from '../maths/geometry/pathCut'
 import { nth, sure } from '../kernel/sure'
-
-/** A circle in canvas px. */
-export interface Disc {
-  readonly centre: Vec
-  readonly radius: number
-}
 
 /** Where the piece with a round end lies against the other. */
 export type Layering = 'under' | 'over'
 
 /** A disc holds at least this share of its area of a piece that ends in it. */
 const LEAST_SHARE = 0.02
-/** Ratio of handles to radius at which four cubics follow a circle (largest error 0.03%). */
-const ROUND = 0.5519150244935106
-
-/** A circle as a path of four cubic stretches. */
-export function circlePath({ centre: { x, y }, radius: r }: Disc): Path {
-  const k = ROUND * r
-  return {
-    closed: true,
-    ids: [0, 1, 2, 3],
-    anchors: [x + r, y, x, y + r, x - r, y, x, y - r],
-    handles: [0, -k, 0, k, k, 0, -k, 0, 0, k, 0, -k, -k, 0, k, 0],
-  }
-}
-
-/** A disc as an area. */
-export const discArea = (disc: Disc): Area => ({ paths: [circlePath(disc)], rule: 'nonzero' })
 
 /** The shape whose ink ends in the disc: the one with most of its area there, the upper one of equals; null without any. */
 function endingShape(drawing: Drawing, disc: Disc): Shape | null {
@@ -91,6 +71,43 @@ export function outlineWidth(drawing: Drawing, disc: Disc): number {
   return ending ? Math.max(0, ...outlinesOf(drawing, ending).map((s) => sure(s.line).width)) : 0
 }
 
+/** Spots of an ink that tell how it ends at a disc: within, and along its outline. */
+function spotsOf(ink: Area, { centre, radius }: Disc): { inside: number[]; rim: number[] } {
+  const rims = ink.paths.map((p) => flatten(p, 0.2))
+  const inside: number[] = []
+  // Between the whole steps, so that no row lies on the rim of a limb that is as broad as the disc.
+  for (let i = -11.5; i < 12; i++)
+    for (let j = -11.5; j < 12; j++) {
+      const [x, y] = [centre.x + (i * radius) / 4, centre.y + (j * radius) / 4]
+      if (isWithin(rims, x, y, ink.rule)) inside.push(x, y)
+    }
+  return { inside, rim: rims.flatMap((rim) => dense(rim, radius / 12)) }
+}
+
+/** What becomes of an ink and its outline at a disc. */
+interface NewEnd {
+  readonly ink: Path[]
+  /** Where the outline goes. */
+  readonly cleared: readonly Area[]
+  /** The new outline. */
+  readonly arcs: Path[]
+}
+
+/** @param width of the piece's own line; @param gap half the width of the line that the upper piece leaves room for */
+function newEnd(before: Area, disc: Disc, end: End, layering: Layering, width: number, gap: number, ids: AnchorIds): NewEnd | null {
+  const own = layering === 'over' && end.kind === 'round' ? end.radius : disc.radius
+  const radius = layering === 'under' ? own : own - gap
+  if (radius <= 0) return null
+  const past = end.kind === 'runs on' ? null : beyond(disc, end.away)
+  const kept: Area = past ? { paths: combine(before, past, 'subtract', ids), rule: 'nonzero' } : before
+  const inner = discArea({ ...disc, radius: Math.max(0.01, own - 0.75 * width) })
+  return {
+    ink: combine(kept, discArea({ ...disc, radius }), 'unite', ids),
+    cleared: past ? [inner, past] : [inner],
+    arcs: layering === 'under' && width > 0 ? newEnds(disc, kept, () => ids.fresh()) : [],
+  }
+}
+
 /**
  * Gives a drawing its round end.
  *
@@ -101,26 +118,24 @@ export function outlineWidth(drawing: Drawing, disc: Disc): number {
 export function capDrawing(drawing: Drawing, disc: Disc, layering: Layering, lineWidth: number): Shape[] | null {
   const ending = endingShape(drawing, disc)
   if (!ending?.ink) return null
+  const before = inkArea(ending)
+  const { inside, rim } = spotsOf(before, disc)
+  const end = endAt(inside, rim, disc)
+  if (layering === 'under' && end.kind === 'round') return [...drawing.shapes]
   const outlines = outlinesOf(drawing, ending)
   const width = Math.max(0, ...outlines.map((s) => sure(s.line).width))
-  const radius = layering === 'under' ? disc.radius : disc.radius - lineWidth / 2
-  if (radius <= 0) return null
-  const everyPath = drawing.shapes.flatMap((s) => s.paths)
-  const ids = new AnchorIds(everyPath)
-  const before = inkArea(ending)
-  const paths = combine(before, discArea({ ...disc, radius }), 'unite', ids)
-  const fresh = (): number => ids.fresh()
-  const inner = discArea({ ...disc, radius: Math.max(0.01, disc.radius - 0.75 * width) })
+  const ids = new AnchorIds(drawing.shapes.flatMap((s) => s.paths))
+  const made = newEnd(before, disc, end, layering, width, lineWidth / 2, ids)
+  if (!made) return null
   let nextShape = 1 + Math.max(...drawing.shapes.map((s) => s.id))
-  const arcs = layering === 'under' && width > 0 ? newEnds(disc, before, fresh) : []
   const arcLine = outlines.find((s) => sure(s.line).width === width)
   const out: Shape[] = []
   for (const shape of drawing.shapes) {
     const own: Shape[] = []
     const hasOutline = outlines.includes(shape)
-    const line = hasOutline ? rerouted(shape, ending, inner, fresh) : null
-    const withArcs = shape === arcLine ? [...(line ?? []), ...arcs] : line
-    if (shape.id === ending.id) own.push({ ...shape, paths, ink: { ...ending.ink, rule: 'nonzero' }, line: null })
+    const line = hasOutline ? rerouted(shape, ending, made.cleared, () => ids.fresh()) : null
+    const withArcs = shape === arcLine ? [...(line ?? []), ...made.arcs] : line
+    if (shape.id === ending.id) own.push({ ...shape, paths: made.ink, ink: { ...ending.ink, rule: 'nonzero' }, line: null })
     else if (shape.ink || !hasOutline) own.push(shape)
     if (withArcs && withArcs.length > 0)
       own.push({
@@ -148,17 +163,22 @@ function newEnds(disc: Disc, before: Area, fresh: () => number): Path[] {
     .filter((path) => pathLength(path) > 0.25)
 }
 
-/** The outline without what now lies inside the round end. Other lines stay as they are. */
-function rerouted(shape: Shape, ending: Shape, inner: Area, fresh: () => number): Path[] {
+/** The outline without what now lies inside the round end or beyond it. Other lines stay as they are. */
+function rerouted(shape: Shape, ending: Shape, cleared: readonly Area[], fresh: () => number): Path[] {
   const width = Math.max(2, sure(shape.line).width)
-  const isOutline = shape.id === ending.id
+  const isOwn = shape.id === ending.id
   return shape.paths.flatMap((path) => {
-    if (!isOutline && !follows(path, width, ending.paths)) return [path]
-    const stretches = stretchesOf(path, inner)
-    if (stretches.every((s) => !s.inside)) return [path]
-    return stretches
-      .filter((s) => !s.inside)
-      .map(({ from, to }) => subPath(path, from, to, fresh))
-      .filter((p) => pathLength(p) > 0.25)
+    if (!isOwn && !follows(path, width, ending.paths)) return [path]
+    return cleared.reduce<Path[]>((paths, area) => paths.flatMap((p) => outside(p, area, fresh)), [path])
   })
+}
+
+/** What of a path lies outside of an area; a path that is nowhere in it stays as it is. */
+function outside(path: Path, area: Area, fresh: () => number): Path[] {
+  const stretches = stretchesOf(path, area)
+  if (stretches.every((s) => !s.inside)) return [path]
+  return stretches
+    .filter((s) => !s.inside)
+    .map(({ from, to }) => subPath(path, from, to, fresh))
+    .filter((p) => pathLength(p) > 0.25)
 }

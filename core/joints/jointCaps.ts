@@ -6,9 +6,11 @@ import type { Drawing, Picture } from '../artwork/records'
 import type { Part, Puppet } from '../puppet/schema'
 import { drawingOf, drawnParts, restMatrix } from '../parts/tree'
 import { apply, determinant, IDENTITY, invert } from '../maths/geometry/affine'
-import { capDrawing, endsIn, outlineWidth, type Disc, type Layering } from './caps'
+import { capDrawing, endsIn, outlineWidth, type Layering } from './caps'
+import type { Disc } from '../maths/geometry/disc'
 import { proposeDisc } from './proposeDisc'
 import { rimsOf } from './proposeJoints'
+import { roomAt } from '../maths/geometry/breadth'
 import type { Joint } from './records'
 
 /** Artwork that ends at a joint, in its part. */
@@ -36,9 +38,14 @@ function endingIn(puppet: Puppet, part: Part, joint: Disc, layering: Layering, v
 /** Everything in a part that may end at a disc, the upper pieces first. */
 const candidates = (puppet: Puppet, part: PartId): Part[] => drawnParts(puppet, part).reverse()
 
+/** With less room than this, px, the pivot lies outside of the artwork, and its outlines say nothing about it. */
+const LEAST_ROOM = 2
+
 /** The two pieces of artwork that meet at a joint; null for a side that has nothing there. */
 export function endingsOf(puppet: Puppet, joint: Joint, view: ViewId = puppet.view): { under: Ending | null; over: Ending | null } {
-  const disc: Disc = { centre: joint.at, radius: joint.radius }
+  // A round end never sticks out of what both pieces show at rest.
+  const room = roomAt([rimsOf(puppet, joint.under), rimsOf(puppet, joint.over)], joint.at)
+  const disc: Disc = { centre: joint.at, radius: room > LEAST_ROOM ? Math.min(room, joint.radius) : joint.radius }
   const side = (part: PartId, layering: Layering): Ending | null =>
     candidates(puppet, part)
       .map((p) => endingIn(puppet, p, disc, layering, view))

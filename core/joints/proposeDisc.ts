@@ -1,13 +1,11 @@
 /** Where two pieces of artwork could be joined, from their outlines alone. */
 import type { Vec } from '../kernel/numbers'
 import { areaOf, areaTest, combine, type Area } from '../maths/geometry/booleans'
-import { flatten, polygonPath } from '../maths/geometry/path'
+import { polygonPath } from '../maths/geometry/path'
 import { distanceToPolyline } from '../maths/geometry/polyline'
-import type { Disc } from './caps'
+import { jointRadius, type Rims } from '../maths/geometry/breadth'
+import type { Disc } from '../maths/geometry/disc'
 import { nth } from '../kernel/sure'
-
-/** Closed polylines as flat x,y pairs. */
-export type Rims = readonly (readonly number[])[]
 
 interface Meeting {
   readonly middle: Vec
@@ -20,7 +18,7 @@ const LEAST_RADIUS = 2
 
 /**
  * A disc at which two pieces could be joined: its middle in what both cover, or half way along where they run beside
- * each other; as wide as both together are there.
+ * each other; as wide as the slimmer of them is there.
  *
  * @returns null for a piece without outlines
  */
@@ -28,11 +26,9 @@ export function proposeDisc(under: Rims, over: Rims): Disc | null {
   const meeting = overlap(under, over) ?? nearest(under, over)
   if (!meeting) return null
   const { middle, spread } = meeting
-  const together = combine(toArea(under), toArea(over), 'unite').map((p) => flatten(p, 0.2))
-  const breadth = Math.min(...together.map((rim) => distanceToPolyline(rim, true, middle.x, middle.y)))
+  const radius = jointRadius(under, over, middle)
   // Across an open gap the outline runs right through the middle; there the length of the gap tells.
-  const radius = breadth < spread / 3 ? spread : breadth
-  return { centre: middle, radius: Math.max(LEAST_RADIUS, radius) }
+  return { centre: middle, radius: Math.max(LEAST_RADIUS, radius < spread / 3 ? spread : radius) }
 }
 
 /** Outlines as an area. */

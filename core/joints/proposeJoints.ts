@@ -1,19 +1,19 @@
 /** Joints that a puppet seems to have: from bones where there are some, else from parts that overlap or run beside each other. */
 import type { Puppet } from '../puppet/schema'
-import type { Vec } from '../kernel/numbers'
 import type { PartId } from '../kernel/ids'
 import { drawingOf, drawnParts, isWithinPart, partsBelow, restMatrix } from '../parts/tree'
 import { areaOf, combine } from '../maths/geometry/booleans'
 import { emptyBounds, include, type Bounds } from '../maths/geometry/bounds'
 import { flatten, mapPath } from '../maths/geometry/path'
 import { distanceToPolyline, isWithin } from '../maths/geometry/polyline'
-import { proposeDisc, toArea, type Rims } from './proposeDisc'
+import { boneOf } from '../bones/lookup'
+import { breadthAcross, roomAt, type Rims } from '../maths/geometry/breadth'
+import { proposeDisc, toArea } from './proposeDisc'
 import type { Bone } from '../bones/records'
 import type { Joint } from './records'
 import { bonesInOrder } from '../bones/tree'
 import { bindHolder, bonesOfBind } from '../binds/tree'
 import { nth, sure } from '../kernel/sure'
-import { boneOf } from '../bones/lookup'
 
 /** A joint that was found in the artwork, and how sure that is. */
 export type ProposedJoint = Omit<Joint, 'id' | 'inViews'>
@@ -100,44 +100,25 @@ function fromBones(puppet: Puppet, pieces: readonly Piece[]): ProposedJoint[] {
       Math.min(own.depth, above.depth) < -slack
     )
       return []
-    const parent = boneOf(puppet, bone.parent)
-    const radius = Math.min(breadthAt(own.piece, bone.start, bone), breadthAt(above.piece, bone.start, parent))
-    return [jointOf(own.piece, above.piece, bone.start, Math.max(LEAST_RADIUS, Number.isFinite(radius) ? radius : LEAST_RADIUS))]
+    const radius = radiusAcross(puppet, own.piece.rims, above.piece.rims, bone)
+    return [jointOf(own.piece, above.piece, bone.start, Math.max(LEAST_RADIUS, radius))]
   })
+}
+
+/**
+ * Radius of the round end at which a piece turns with its bone: half its breadth across the bone there, or that of the piece it hangs
+ * from where that is slimmer, and nowhere outside of what both show.
+ */
+export function radiusAcross(puppet: Puppet, own: Rims, above: Rims, bone: Bone): number {
+  const parent = bone.parent === null ? bone : boneOf(puppet, bone.parent)
+  const room = roomAt([own, above], bone.start)
+  const radius = Math.min(breadthAcross(own, bone, bone.start), breadthAcross(above, parent, bone.start), room > 0 ? room : Infinity)
+  return Number.isFinite(radius) ? radius : LEAST_RADIUS
 }
 
 const LEAST_RADIUS = 2
 /** How far from the pivot the second piece of a joint may begin, as a share of the bone's length. */
 const SLACK = 0.2
-
-/**
- * Half the breadth of a piece across a bone, near a spot: the least of the distances to its outline on both
- * sides, looked at a little along the bone where the piece does not reach the spot.
- */
-function breadthAt({ rims }: Piece, spot: Vec, { start, end }: Bone): number {
-  const length = Math.hypot(end.x - start.x, end.y - start.y) || 1
-  const [ux, uy] = [(end.x - start.x) / length, (end.y - start.y) / length]
-  for (const along of [0, 0.08, -0.08, 0.16, -0.16]) {
-    const [x, y] = [spot.x + along * length * ux, spot.y + along * length * uy]
-    const sides = [1, -1].map((sign) => Math.min(...rims.map((rim) => rayLength(rim, x, y, -sign * uy, sign * ux))))
-    if (rims.some((rim) => isWithin([rim], x, y, 'evenodd'))) return Math.min(...sides)
-  }
-  return Infinity
-}
-
-/** How far a ray runs from a spot until it meets a rim. */
-function rayLength(rim: readonly number[], x: number, y: number, dx: number, dy: number): number {
-  let least = Infinity
-  for (let i = 0, n = rim.length; i < n; i += 2) {
-    const [ax, ay, bx, by] = [rim[i]! - x, rim[i + 1]! - y, rim[(i + 2) % n]! - x, rim[(i + 3) % n]! - y]
-    const det = dx * (by - ay) - dy * (bx - ax)
-    if (Math.abs(det) < 1e-12) continue
-    const t = (ax * (by - ay) - ay * (bx - ax)) / det
-    const s = (ax * dy - ay * dx) / det
-    if (t > 1e-6 && s >= 0 && s <= 1) least = Math.min(least, t)
-  }
-  return least
-}
 
 const jointOf = (a: Piece, b: Piece, at: Joint['at'], radius: number): ProposedJoint => {
   const [under, over] = a.order < b.order ? [a, b] : [b, a]

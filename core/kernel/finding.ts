@@ -22,10 +22,20 @@ export interface JointFaults {
   readonly said: string
 }
 
+/** A piece that hardly belongs to its part. */
+export interface StrayIn {
+  readonly part: string
+  /** Canvas px. */
+  readonly across: number
+  /** Name of the part whose artwork it repeats, where there is one. */
+  readonly of: string | null
+}
+
 /** What was measured in pictures, besides what the document says. */
 export interface Measured {
   /** Joints that were swept. */
   readonly sweeps: ReadonlyMap<string, JointFaults>
+  readonly strays: readonly StrayIn[]
 }
 
 /** Looks for findings of one capability. */

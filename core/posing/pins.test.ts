@@ -2,6 +2,7 @@ import { describe, expect, test } from 'vitest'
 import { newPuppet } from '../puppet/new'
 import type { Puppet } from '../puppet/schema'
 import type { Vec } from '../kernel/numbers'
+import { often } from '../test/often'
 import { addBone, setLimits } from '../bones/commands'
 import { run } from '../puppet/edit'
 import { seededRandom } from '../maths/solve/random'
@@ -34,6 +35,9 @@ function walker(): Puppet {
   }
   return puppet
 }
+
+/** How often the hips are pulled to a spot of chance. */
+const PULLS = often(200, 2000)
 
 const far = (a: Vec, b: Vec): number => Math.hypot(a.x - b.x, a.y - b.y)
 
@@ -75,13 +79,13 @@ describe('posing with pins', () => {
     for (const pin of pins) expect(far(pinPlace(now, pin)!, pinPlace(frame, pin)!)).toBeLessThan(0.3)
   })
 
-  test('in a thousand pulls pins hardly give, limits hold, and what can be reached is', () => {
+  test('in many pulls pins hardly give, limits hold, and what can be reached is', () => {
     const { frame, pose, pins } = shown()
     const random = seededRandom(7)
     const { min, max, ids } = frame.rig.bones
     const hips = frame.rig.bones.index.get('hips')!
     let reached = 0
-    for (let i = 0; i < 1000; i++) {
+    for (let i = 0; i < PULLS; i++) {
       const held = new PinnedPose(frame, pose, hips, { x: 300, y: 300 }, pins)
       const to = { x: 300 + 60 * (random() - 0.5), y: 300 + 90 * random() }
       let values: Record<string, number> = {}
@@ -96,7 +100,7 @@ describe('posing with pins', () => {
       for (const pin of pins) expect(far(pinPlace(now, pin)!, pinPlace(frame, pin)!)).toBeLessThan(1)
       if (far(pinPlace(now, posePinAt(frame, hips, { x: 300, y: 300 }))!, to) < 0.5) reached++
     }
-    expect(reached).toBeGreaterThan(950)
+    expect(reached).toBeGreaterThan(0.95 * PULLS)
   })
 
   test('a spot pulled out of reach strains towards the pull without giving way', () => {

@@ -15,12 +15,15 @@ import { splitSheet } from '@marionette/core/cutting/sheetCommands'
 import { makeTwin } from '@marionette/core/twins/commands'
 import { setViewArt } from '@marionette/core/views/commands'
 import { apply, invert } from '@marionette/core/maths/geometry/affine'
-import type { Area } from '@marionette/core/maths/geometry/booleans'
+import { foreignArea } from '@marionette/core/artwork/islands'
+import { combine, type Area } from '@marionette/core/maths/geometry/booleans'
 import { mapPath } from '@marionette/core/maths/geometry/path'
 import type { CapPieces } from '@marionette/core/joints/jointCaps'
+import { radiusAcross, rimsOf } from '@marionette/core/joints/proposeJoints'
 import { cappedArt } from '@marionette/formats/cutting/caps'
 import { cutArt } from '@marionette/formats/cutting/cut'
 import { filledArt } from '@marionette/formats/cutting/layers'
+import { decodePng } from '@marionette/formats/pixels'
 import { cutSheet } from '@marionette/formats/cutting/sheet'
 import { readPuppetFile } from '@marionette/formats/read'
 import { armAreas, hiddenOf, legAreas, onCanvas, seenOf, UNIT, VIEW_CUTS, type Limb, type Spot, type ViewCuts } from './cuts'
@@ -38,8 +41,10 @@ const STANDS: Vec = { x: 260, y: 712 }
 
 /** Limits of joints, degrees to both sides. */
 const LIMITS = { shoulder: 70, elbow: 55, wrist: 30, hip: 45, knee: 45, ankle: 25, neck: 18 }
-/** Radius of the round end at each joint of a limb, beside half the limb's breadth. */
-const ROUND = [1, 0.92, 0.72]
+/** Radius of the round end at each joint of a limb, beside half the limb's breadth: under a boot it is a little slimmer. */
+const ROUND = { arm: [1, 1, 1], leg: [1, 1, 0.9] }
+/** How far the mesh of a picture reaches beyond what is painted, px. */
+const MARGIN = 1.5
 /** The far limb of the side view stands a little aside, px. */
 const FAR = { x: 9, y: -3 }
 const ARM = ['Upper arm', 'Forearm', 'Hand'] as const
@@ -106,11 +111,22 @@ class Workshop {
   cut(area: Area, name: string): void {
     const { puppet } = this
     const sheet = this.part('Sheet')
-    const cut = cutArt(puppet, recordOf(sheet.art, puppet.view), this.inPart(sheet, area), `piece-${++this.made}`, this.bytes, true)
+    const art = recordOf(sheet.art, puppet.view)
+    const cut = cutArt(puppet, art, this.ownIn(art, this.inPart(sheet, area)), `piece-${++this.made}`, this.bytes, true)
     for (const [hash, png] of cut.assets) this.assets.set(hash, png)
     const known = this.find(name)
     const to = known ? { kind: 'part' as const, part: known.id } : { kind: 'new' as const, id: idOf(name), name, role: null }
     this.do(sendPiece, { source: sheet.id, view: puppet.view, piece: sure(cut.piece), rest: null, to })
+  }
+
+  /** An area without slices of what is beside. */
+  private ownIn(art: string, area: Area): Area {
+    const { asset, x, y, scale } = recordOf(this.puppet.pictures, art)
+    const inPixels = { ...area, paths: area.paths.map((p) => mapPath(p, [1 / scale, 0, 0, 1 / scale, -x / scale, -y / scale])) }
+    const foreign = foreignArea(decodePng(sure(this.bytes(asset)), 'The sheet'), inPixels)
+    if (!foreign) return area
+    const back = foreign.paths.map((p) => mapPath(p, [scale, 0, 0, scale, x, y]))
+    return { paths: combine(area, { ...foreign, paths: back }, 'subtract'), rule: 'nonzero' }
   }
 
   /** Fills what other parts hid of a part. */
@@ -140,6 +156,12 @@ class Workshop {
   pivot(name: string, at: Vec): void {
     const part = this.part(name)
     this.do(setPivot, { part: part.id, pivot: apply(sure(invert(restMatrix(this.puppet, part.id))), at) })
+  }
+
+  /** Half the breadth of a piece and of the one that it hangs from, where its bone begins. */
+  breadthAt(name: string, above: string): number {
+    const [own, upper] = [name, above].map((n) => rimsOf(this.puppet, this.part(n).id))
+    return radiusAcross(this.puppet, sure(own), sure(upper), boneOf(this.puppet, this.boneOf(name))) - MARGIN
   }
 
   /** Joins two parts, or moves their joint where they are joined already. */
@@ -248,7 +270,9 @@ function cutLimb(shop: Workshop, cuts: ViewCuts, names: typeof ARM | typeof LEG,
     // Arms hang before the jersey, hands in the cuffs; legs come out of it, boots go over them.
     const isOver = isArm ? i === 0 : i === 2
     const [under, over] = isOver ? [above, name] : [name, above]
-    const joint = shop.join(under, over, spot(nth(limb.joints, i)), nth(ROUND, i) * nth(limb.half, i) * UNIT)
+    const at = spot(nth(limb.joints, i))
+    const wanted = nth(isArm ? ROUND.arm : ROUND.leg, i) * nth(limb.half, i) * UNIT
+    const joint = shop.join(under, over, at, i === 1 ? Math.min(wanted, shop.breadthAt(name, above)) : wanted)
     // A hem, a cuff or the top of a boot stays as it is.
     shop.cap(joint, i === 1 ? 'both' : 'under')
   })

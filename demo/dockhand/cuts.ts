@@ -115,20 +115,28 @@ export function armAreas({ joints: [shoulder, elbow, wrist], end, half, size = 1
   return [upper, fore, without(handArea(wrist, end, size), cuff)]
 }
 
+/** How far the cuff of a boot lies above the ankle, and how far it is bent upwards in its middle. */
+const CUFF_ABOVE = 2.1
+const CUFF_BEND = 1.6
+
 /** What a lasso goes around for the three pieces of a leg, below the hem of the jersey. */
 export function legAreas({ joints: [hip, knee, ankle], end, half }: Limb, torso: Area): readonly [Area, Area, Area] {
   const thigh = without(band(hip, knee, half[0], half[1], 10), moved(torso, 0, 2))
+  // The cuff of a boot is bent upwards; the trouser ends above it.
+  const top = ankle[1] - CUFF_ABOVE
   const boot: Area = area(
     outline(
-      [ankle[0] - 19, ankle[1] - 0.5],
-      [ankle[0] + 19, ankle[1] - 0.5],
+      [ankle[0] - 19, top],
+      [ankle[0] - 15, top],
+      [ankle[0] - 13, top - CUFF_BEND, ankle[0] + 13, top - CUFF_BEND, ankle[0] + 15, top],
+      [ankle[0] + 19, top],
       [end[0] + 36, ankle[1]],
       [end[0] + 36, 8],
       [end[0] - 36, 8],
       [end[0] - 36, ankle[1]],
     ),
   )
-  return [thigh, band(knee, ankle, half[1], half[2], 0, 0.5), boot]
+  return [thigh, band(knee, ankle, half[1], half[2], 0, -CUFF_ABOVE - CUFF_BEND), boot]
 }
 
 /** How far from something that is painted over a part its own paint is clean. */

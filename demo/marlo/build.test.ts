@@ -7,7 +7,7 @@ import { compile } from '@marionette/core/puppet/compile'
 import { evaluate, makeFrame, writePose } from '@marionette/core/puppet/evaluate'
 import { seededRandom } from '@marionette/core/maths/solve/random'
 import { importSvg } from '@marionette/formats/svg/import'
-import { DEMOS, demoSvg } from '../demos'
+import { BUILD, DEMOS, demoSvg } from '../demos'
 
 const marlo = DEMOS['marlo']!().puppet
 
@@ -37,7 +37,7 @@ describe('Marlo', () => {
   test('is sound, has no findings, and is the same each time', () => {
     expect(brokenInvariants(marlo)).toEqual([])
     expect(inspectRig(marlo)).toEqual([])
-    expect(canonicalJson(DEMOS['marlo']!().puppet)).toBe(canonicalJson(marlo))
+    expect(canonicalJson(BUILD.marlo().puppet)).toBe(canonicalJson(marlo))
   })
 
   test('a thousand random poses within limits give finite numbers and leave no joint open', () => {

@@ -35,11 +35,11 @@ describe('Marlo’s controls', () => {
     expect(marlo.responses.find((r) => r.name === 'Head turn')!.stops).toHaveLength(8)
   })
 
-  test('a thousand poses of everything together: no number is lost, no part is left behind', () => {
+  test('many poses of everything together: no number is lost, no part is left behind', () => {
     const random = seededRandom(3)
     const frame = makeFrame(rig)
     const pose = new Float64Array(rig.restPose.length)
-    for (let k = 0; k < 1000; k++) {
+    for (let k = 0; k < often(300, 1000); k++) {
       evaluate(rig, writePose(rig, randomPose(marlo, random), pose), frame)
       expect([frame.parts, frame.values, ...frame.points].every((list) => list === null || list.every(Number.isFinite))).toBe(true)
       const box = frameBounds(frame)!
@@ -63,7 +63,7 @@ describe('Marlo’s controls', () => {
 
   test('in many poses of everything together no joint opens and no piece is left behind', async () => {
     const random = seededRandom(5)
-    const poses = Array.from({ length: often(250, 2000) }, () => randomPose(marlo, random))
+    const poses = Array.from({ length: often(100, 2000) }, () => randomPose(marlo, random))
     expect(tornJoints(await loadCanvasKit(), marlo, poses, { size: 48 })).toEqual([])
   }, 240_000)
 

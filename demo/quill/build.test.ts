@@ -4,7 +4,7 @@ import { canonicalJson } from '@marionette/core/kernel/json'
 import { assetsOf } from '@marionette/core/parts/tree'
 import { inspectRig } from '@marionette/core/reports/report'
 import { smallestAngles } from '@marionette/core/test/meshes'
-import { DEMOS } from '../demos'
+import { BUILD, DEMOS } from '../demos'
 
 const { puppet, assets } = DEMOS['quill']!()
 
@@ -19,7 +19,7 @@ describe('Quill', () => {
 
   test('has all its pictures, and is the same each time', () => {
     expect([...assetsOf(puppet)].every((hash) => assets.has(hash))).toBe(true)
-    expect(canonicalJson(DEMOS['quill']!().puppet)).toBe(canonicalJson(puppet))
+    expect(canonicalJson(BUILD.quill().puppet)).toBe(canonicalJson(puppet))
   })
 
   test('bends its neck with several bones, everything else in whole pieces', () => {

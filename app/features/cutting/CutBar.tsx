@@ -1,11 +1,11 @@
 /** Beside the selected area: its size, how it is selected, and where it goes. */
-import { BoxSelect, Lasso, Minus, Pipette, Plus, Spline } from 'lucide-react'
+import { BoxSelect, Lasso, Minus, PaintBucket, Pipette, Plus, Repeat, Spline } from 'lucide-react'
 import { useMemo, useState } from 'react'
 import type { Part } from '@marionette/core/puppet/schema'
 import { cancelBusy } from './busy'
 import { keepsByItself, repeatSending, sendArea, suggestedNames, targetsOf } from './sending'
 import { fillSelected } from './filling'
-import { growArea } from './selecting'
+import { growArea, leaveOutForeign } from './selecting'
 import { useCut, type CutBy } from './selection'
 import { openPuppet, usePuppet } from '../../editor/document'
 import { useSession, useTool } from '../../editor/session'
@@ -61,11 +61,11 @@ function Ways() {
   )
 }
 
-function Size({ size }: { size: number }) {
+function Size({ size, isShort }: { size: number; isShort: boolean }) {
   const editor = useEditor()
   return (
     <>
-      <span className="num px-1 text-xs whitespace-nowrap text-quiet" data-testid="cut-area">
+      <span className={`num px-1 text-xs whitespace-nowrap text-quiet ${isShort ? 'sr-only' : ''}`} data-testid="cut-area">
         {Math.round(size).toLocaleString('en')} px²
       </span>
       <IconButton label="Shrink by a pixel" onClick={() => void growArea(editor, -1)}>
@@ -111,6 +111,7 @@ function Chosen() {
   const area = useCut((s) => s.area)
   const size = useCut((s) => s.size)
   const stretch = useCut((s) => s.stretch)
+  const foreign = useCut((s) => s.foreign)
   const busy = useCut((s) => s.busy)
   const last = useCut((s) => s.last)
   const keepSet = useCut((s) => s.keep)
@@ -137,7 +138,21 @@ function Chosen() {
         send()
       }}
     >
-      {area ? <Size size={size} /> : <span className="px-1 text-xs whitespace-nowrap text-quiet">A stretch of line</span>}
+      {foreign && (
+        <Button
+          small
+          title="The selection takes along a bit of what is beside it: leave that bit out"
+          className="bg-brass-soft"
+          onClick={() => void leaveOutForeign(editor)}
+        >
+          Leave out neighbour
+        </Button>
+      )}
+      {area ? (
+        <Size size={size} isShort={foreign !== null} />
+      ) : (
+        <span className="px-1 text-xs whitespace-nowrap text-quiet">A stretch of line</span>
+      )}
       <select
         aria-label="Send to"
         value={target}
@@ -179,14 +194,14 @@ function Chosen() {
         Cut
       </Button>
       {last && (
-        <Button small onClick={() => repeatSending(editor)} title="As the last piece (R)">
-          Again
-        </Button>
+        <IconButton label="Cut as the last piece" keys="R" onClick={() => repeatSending(editor)}>
+          <Repeat size={15} />
+        </IconButton>
       )}
       {area && (
-        <Button small onClick={() => void fillSelected(editor)} title="Fill what is missing of the part here">
-          Fill
-        </Button>
+        <IconButton label="Fill what is missing of the part here" onClick={() => void fillSelected(editor)}>
+          <PaintBucket size={15} />
+        </IconButton>
       )}
     </form>
   )

@@ -3,6 +3,8 @@ import { LINE_THRESHOLD } from '@marionette/core/artwork/linePixels'
 import { repeatSending } from './sending'
 import { splitLinesOf } from './filling'
 import { useCut } from './selection'
+import { lookForStrays } from './strays'
+import { useSession } from '../../editor/session'
 import { openPuppet } from '../../editor/document'
 import type { Action } from '../../panels/action'
 import { movable } from '../../panels/chosen'
@@ -19,6 +21,14 @@ export const CUTTING_ACTIONS: readonly Action[] = [
     group: 'Parts and bones',
     enabled: (editor) => movable(editor).length === 1 && isDrawn(editor, nth(movable(editor), 0)),
     run: ({ editor }) => void splitLinesOf(editor, nth(movable(editor), 0), LINE_THRESHOLD),
+  },
+  {
+    id: 'findStrays',
+    label: 'Look for stray pieces',
+    group: 'Parts and bones',
+    words: 'islands left over scraps clean up',
+    enabled: (editor) => useSession.of(editor).getState().bench === 'parts',
+    run: ({ editor }) => void lookForStrays(editor),
   },
   {
     id: 'repeatCut',

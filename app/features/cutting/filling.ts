@@ -5,7 +5,7 @@ import { openPuppet } from '../../editor/document'
 import { withNote, work } from '../../editor/work'
 import { whileBusy } from './busy'
 import { dropArea } from './selecting'
-import { cutSource } from './sending'
+import { cutSource } from './source'
 import type { Editor } from '../../editor/editor'
 import { partOf } from '@marionette/core/parts/lookup'
 

@@ -7,16 +7,24 @@ import { loadAssets } from '../../editor/assets'
 import { useCut } from './selection'
 import { openPuppet } from '../../editor/document'
 import { whileBusy } from './busy'
+import { lookBeside } from './foreign'
 import type { Editor } from '../../editor/editor'
 
 const areas = () => import('./areas')
 
-export const dropArea = (editor: Editor): void => useCut.of(editor).setState({ area: null, stretch: null, size: 0 })
+export const dropArea = (editor: Editor): void => useCut.of(editor).setState({ area: null, stretch: null, foreign: null, size: 0 })
 
 async function keep(editor: Editor, area: Area | null): Promise<void> {
   if (!area) return dropArea(editor)
   const { areaOf } = await areas()
-  useCut.of(editor).setState({ area, stretch: null, size: areaOf(area) })
+  useCut.of(editor).setState({ area, stretch: null, foreign: null, size: areaOf(area) })
+  void lookBeside(editor, area)
+}
+
+/** Leaves out of the selection what belongs to something beside what is cut. */
+export async function leaveOutForeign(editor: Editor): Promise<void> {
+  const { foreign } = useCut.of(editor).getState()
+  if (foreign) await takeArea(editor, foreign, 'subtract')
 }
 
 /** Takes a closed loop into the selection. */

@@ -10,6 +10,8 @@ interface CutState {
   readonly area: Area | null
   /** One stretch of an outline, selected in place of an area. */
   readonly stretch: FoundStretch | null
+  /** What of the area belongs to something beside what is cut. */
+  readonly foreign: Area | null
   /** px² */
   readonly size: number
   readonly by: CutBy
@@ -27,6 +29,7 @@ interface CutState {
 export const useCut = editorStore<CutState>(() => ({
   area: null,
   stretch: null,
+  foreign: null,
   size: 0,
   by: 'lasso',
   tolerance: 24,

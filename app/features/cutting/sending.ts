@@ -6,19 +6,14 @@ import type { Part, Puppet } from '@marionette/core/puppet/schema'
 import { partPath } from '@marionette/core/parts/tree'
 import { openPuppet } from '../../editor/document'
 import { useCut } from './selection'
-import { selectParts, useSession } from '../../editor/session'
+import { selectParts } from '../../editor/session'
 import { work } from '../../editor/work'
 import { whileBusy } from './busy'
 import { dropArea } from './selecting'
+import { cutSource } from './source'
+import { lookAtNew } from './strays'
 import type { Editor } from '../../editor/editor'
 import { nth, recordOf, sure } from '@marionette/core/kernel/sure'
-
-/** The part that is cut: the selected one. */
-export function cutSource(editor: Editor): string | null {
-  const { selection } = useSession.of(editor).getState()
-  const [id] = selection.ids
-  return selection.kind === 'part' && id !== undefined && openPuppet(editor).parts[id] ? id : null
-}
 
 /** Kept where it is a sheet, or all that the artwork had, one flat figure; a piece is cut. What came out of a cut has no file. */
 export function keepsByItself(puppet: Puppet, source: string): boolean {
@@ -75,6 +70,7 @@ export async function sendArea(editor: Editor, sending: Sending): Promise<void> 
   if (!isDone) return
   dropArea(editor)
   useCut.of(editor).setState({ keep: null, last: sending })
+  void lookAtNew(editor, to ?? id)
   if (openPuppet(editor).parts[source] === undefined) selectParts(editor, to ?? id)
 }
 

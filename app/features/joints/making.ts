@@ -27,10 +27,11 @@ const rounded = (v: number): number => Math.round(v * 10) / 10
 
 /** Edits that put a joint's disc somewhere; the piece that turns by itself, without a bone, turns there from then on. */
 export function placedJoint(puppet: Puppet, placing: Edit, joint: Pick<Joint, 'under' | 'over' | 'at' | 'radius'>): Edit[] {
-  const { address } = jointTurn(puppet, joint)
-  const back = invert(restMatrix(puppet, joint.over))
-  if (address !== partChannel(joint.over, 'angle') || !back) return [placing]
-  return [placing, edit(setPivot, { part: joint.over, pivot: apply(back, joint.at) })]
+  const { address, turning } = jointTurn(puppet, joint)
+  const part = joint[turning]
+  const back = invert(restMatrix(puppet, part))
+  if (address !== partChannel(part, 'angle') || !back) return [placing]
+  return [placing, edit(setPivot, { part, pivot: apply(back, joint.at) })]
 }
 
 /** Joins two parts where they meet, or at a spot; the one painted above covers the other. */

@@ -62,3 +62,14 @@ export const evenly = (line: readonly Vec[], count: number): Vec[] =>
 /** Joints of a chain of bones along a line, evenly from its beginning to its end. */
 export const jointsAlong = (line: readonly Vec[], bones: number): Vec[] =>
   evenly(line, bones + 1).map(({ x, y }) => ({ x: Math.round(x * 10) / 10, y: Math.round(y * 10) / 10 }))
+
+/** Points along a closed polyline at most a step apart, its own among them. */
+export function dense(points: readonly number[], step: number): number[] {
+  const out: number[] = []
+  for (let i = 0, n = points.length; i < n; i += 2) {
+    const [x, y, dx, dy] = [points[i]!, points[i + 1]!, points[(i + 2) % n]! - points[i]!, points[(i + 3) % n]! - points[i + 1]!]
+    const parts = Math.max(1, Math.ceil(Math.hypot(dx, dy) / step))
+    for (let k = 0; k < parts; k++) out.push(x + (dx * k) / parts, y + (dy * k) / parts)
+  }
+  return out
+}
