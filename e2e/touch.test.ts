@@ -44,6 +44,7 @@ describe('a bent drawing', () => {
   test('is bent', async () => {
     const { bones } = await editor.document()
     const { start, end } = Object.values(bones).find((b) => b.name === 'Scarf tip')!
+    await page.click('[aria-label="Show bones"]')
     await editor.drag({ x: (start.x + end.x) / 2, y: (start.y + end.y) / 2 }, { x: start.x - 45, y: start.y + 30 })
     expect(Object.keys((await editor.document()).pose)).toHaveLength(1)
     await choose(SCARF)

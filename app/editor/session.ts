@@ -63,6 +63,8 @@ interface SessionState {
   partSort: SortBy
   /** Whether the stage is seen in a mirror, for checking. */
   mirrored: boolean
+  /** Whether bones lie over the artwork outside of Bones as well. */
+  showBones: boolean
 }
 
 const stored = (key: string): string | null => {
@@ -99,10 +101,22 @@ export const useSession = editorStore<SessionState>(() => ({
   partFilter: NO_FILTER,
   partSort: 'order',
   mirrored: false,
+  showBones: stored('showBones') === 'yes',
 }))
 
 export function applyTheme(theme: Theme): void {
   document.documentElement.dataset['theme'] = theme
+}
+
+/** Shows bones outside of Bones as well, or no longer. */
+export function toggleBones(editor: Editor): void {
+  const showBones = !useSession.of(editor).getState().showBones
+  try {
+    localStorage.setItem('showBones', showBones ? 'yes' : 'no')
+  } catch {
+    // Without storage it lasts as long as the page.
+  }
+  useSession.of(editor).setState({ showBones, hover: NOTHING })
 }
 
 export function setTheme(editor: Editor, theme: Theme): void {

@@ -1,7 +1,11 @@
 /** View and zoom at the lower left: shows the zoom, and offers to frame or to type it. */
 import { Maximize } from 'lucide-react'
 import { useState, useSyncExternalStore } from 'react'
+import { usePuppet } from '../editor/document'
+import { useEditor } from '../editor/editor'
+import { toggleBones, useSession } from '../editor/session'
 import { Hint } from '../ui/Button'
+import { BoneIcon } from '../ui/icons'
 import { zoomAt } from '../stage/camera'
 import type { StageView } from '../stage/stageView'
 
@@ -10,6 +14,10 @@ export function ZoomPill({ view }: { view: StageView }) {
     (listener) => view.onCamera(listener),
     () => Math.round(view.camera.zoom * 100),
   )
+  const editor = useEditor()
+  const bench = useSession((s) => s.bench)
+  const showBones = useSession((s) => s.showBones)
+  const hasBones = usePuppet((p) => Object.keys(p.bones).length > 0)
   const [draft, setDraft] = useState<string | null>(null)
   const commit = (): void => {
     const percent = Number(draft?.replace('%', ''))
@@ -41,6 +49,19 @@ export function ZoomPill({ view }: { view: StageView }) {
           <Maximize size={13} />
         </button>
       </Hint>
+      {bench !== 'bones' && bench !== 'send' && hasBones && (
+        <Hint label={showBones ? 'Hide the bones' : 'Show the bones'} keys="Shift B" side="top">
+          <button
+            type="button"
+            aria-label="Show bones"
+            aria-pressed={showBones}
+            className={`grid size-6 place-items-center rounded hover:bg-tint hover:text-ink ${showBones ? 'bg-tint text-ink' : 'text-quiet'}`}
+            onClick={() => toggleBones(editor)}
+          >
+            <BoneIcon size={14} />
+          </button>
+        </Hint>
+      )}
     </div>
   )
 }

@@ -108,6 +108,31 @@ describe('pose', () => {
     expect(openPuppet(editor).pose).toEqual({})
   })
 
+  test('bones that do not show are not pressed: who grabs the hand moves the limb', () => {
+    const keys = (): string[] => Object.keys(openPuppet(editor).pose).sort()
+    useSession.of(editor).setState({ showBones: false })
+    drag(poseTool, spot(280, 85), spot(230, 180))
+    expect(keys()).toEqual(['bone/lower/angle', 'bone/upper/angle'])
+    undo(editor)
+    useSession.of(editor).setState({ showBones: true })
+    // On the rod of the forearm it turns alone; where its hand is drawn the rod is passed over.
+    drag(poseTool, spot(240, 100), spot(230, 180))
+    expect(keys()).toEqual(['bone/lower/angle'])
+    undo(editor)
+    drag(poseTool, spot(297, 100), spot(230, 180))
+    expect(keys()).toEqual(['bone/lower/angle', 'bone/upper/angle'])
+  })
+
+  test('says before the press what it will do', () => {
+    const said = (): string => (poseTool.hintNow!(editor) ?? poseTool.hint).map(([, rest]) => rest).join(' ')
+    useSession.of(editor).setState({ showBones: false })
+    send(poseTool, 'hover', spot(280, 85))
+    expect(said()).toContain('to reach with Lower')
+    expect(useSession.of(editor).getState().hover.ids).toEqual(['lower'])
+    send(poseTool, 'hover', spot(10, 10))
+    expect(said()).not.toContain('to reach')
+  })
+
   test('the bead at the end of the limb reaches with both bones', () => {
     drag(poseTool, spot(340, 100), spot(230, 180))
     expect(Object.keys(openPuppet(editor).pose).sort()).toEqual(['bone/lower/angle', 'bone/upper/angle'])

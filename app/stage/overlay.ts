@@ -6,6 +6,7 @@ import { isWithinPart, partPath } from '@marionette/core/parts/tree'
 import { isRestShown, useSession, type Selection } from '../editor/session'
 import type { StageModel } from '../editor/stageModel'
 import { toScreen, type Camera } from './camera'
+import { areBonesShown, bonesAtHand } from './bonesShown'
 import type { Mark } from './marks'
 import type { Bone } from '@marionette/core/bones/records'
 import { type StageTheme, currentTheme } from './theme'
@@ -32,22 +33,12 @@ export function drawOverlay(editor: Editor, pen: Pen, camera: Camera, model: Sta
   if (hover.kind === 'part' && hover.ids[0] !== selection.ids[0]) outlineParts(editor, pen, camera, model, hover, colours.twine, 1.25)
   if (selection.kind === 'part' && onion) drawOnion(editor, pen, camera, model, selection.ids[0], colours)
   if (selection.kind === 'part') outlineParts(editor, pen, camera, model, selection, colours.cord, 1.75)
-  if (showsBones) drawBones(editor, pen, camera, model, colours)
+  drawBones(editor, pen, camera, model, colours, showsBones ? null : bonesAtHand(editor))
   draw('bones')
   if (isRestShown(editor) && selection.kind === 'bone' && selection.ids.length === 1)
     drawLimits(editor, pen, camera, model, nth(selection.ids, 0), colours)
   draw('above')
   if (selection.kind === 'part' && selection.ids.length === 1) drawPivot(pen, camera, model, nth(selection.ids, 0), colours)
-}
-
-/** Whether bones lie over the artwork: in Bones, and where they are posed. */
-function areBonesShown(editor: Editor): boolean {
-  const { bench, selection, tools } = useSession.of(editor).getState()
-  const tool = tools[bench]
-  // On a face bones would hide what is looked at; the one at hand shows all the same.
-  const isPosing =
-    bench === 'face' ? selection.kind === 'bone' && selection.ids.length > 0 : tool === 'pose' || (tool === undefined && bench !== 'parts')
-  return bench === 'bones' || (bench !== 'send' && isPosing)
 }
 
 /** A quiet corner mark at each corner of the canvas. */
@@ -156,12 +147,14 @@ function strokeOutlines(editor: Editor, pen: Pen, path: Path2D, colour: string, 
   pen.stroke(path)
 }
 
-function drawBones(editor: Editor, pen: Pen, camera: Camera, model: StageModel, colours: StageTheme): void {
+/** @param only the bones that are drawn; null for all */
+function drawBones(editor: Editor, pen: Pen, camera: Camera, model: StageModel, colours: StageTheme, only: readonly string[] | null): void {
   const { rig, frame } = model
   const { selection, hover } = useSession.of(editor).getState()
   const isIn = (what: Selection, id: string): boolean => what.kind === 'bone' && what.ids.includes(id)
   const order = rig.bones.ids
     .map((id, bone) => ({ id, bone }))
+    .filter(({ id }) => only === null || only.includes(id))
     .sort((a, b) => Number(isIn(selection, a.id)) - Number(isIn(selection, b.id)))
   for (const { id, bone } of order) {
     const colour = nth(colours.chains, boneOf(rig.puppet, id).colour - 1)

@@ -18,7 +18,8 @@ export interface BoneHit {
 
 const RING_REACH = 9
 const BEAD_REACH = 8
-const ROD_REACH = 6
+/** A rod is pressed on its line alone: beside it lies the drawing. */
+const ROD_REACH = 4
 
 /** The bone under a spot; beads and rings win over rods, selected bones over others, and later ones over earlier ones; locked ones are passed over. */
 export function boneAt(host: ToolHost, at: Vec): BoneHit | null {

@@ -6,7 +6,7 @@
  * borrows words and sides from the groups that it is in.
  */
 import { roleKey, ROLES, type RoleSpec, type Side } from './roles'
-import { ownSide, wordsOf, type Facing, type NameWords } from './words'
+import { nearFarWritten, ownSide, wordsOf, type Facing, type NameWords } from './words'
 import type { Naming } from './records'
 import { nth, sure } from '../kernel/sure'
 
@@ -178,7 +178,8 @@ export interface MatchOptions {
 /** Matches names to roles. Things that mean no role are left out. */
 export function matchRoles(items: readonly Named[], options: MatchOptions): RoleMatch[] {
   const { naming } = options
-  const found = items.flatMap((item) => {
+  const found = written(items).flatMap((item) => {
+    if (isBeside(item)) return []
     const one = matchOne(item, options)
     return one ? [one] : []
   })
@@ -190,6 +191,26 @@ export function matchRoles(items: readonly Named[], options: MatchOptions): Role
     grade: gradeOf(certainty),
     doubt,
   }))
+}
+
+/** How far beside the canvas, in its widths, something lies that is no part of the creature: notes, a palette, scenery. */
+const BESIDE = 0.02
+
+const isBeside = ({ name, x }: Named): boolean => (x !== null && (x < -BESIDE || x > 1 + BESIDE)) || meansStill(name)
+
+/** `Arm up` is a raised arm, but beside a forearm it is the upper one. */
+const ARM_UP = /\barm[\s._-]*up\b/i
+
+/** Names as they are meant among the others: what one name cannot tell by itself. */
+export function written(items: readonly Named[]): Named[] {
+  const nearFar = nearFarWritten(items.flatMap((i) => [i.name, ...i.within]))
+  const plain = (name: string): string => (nearFar.get(name) ?? name).replace(/_/g, ' ')
+  const hasForearm = items.some((i) => matchWords(wordsOf(i.name).words)?.spec.id === 'forearm')
+  return items.map((item) => {
+    const name =
+      hasForearm && ARM_UP.test(plain(item.name)) ? plain(item.name).replace(ARM_UP, 'upper arm') : (nearFar.get(item.name) ?? item.name)
+    return { ...item, name, within: item.within.map((n) => nearFar.get(n) ?? n) }
+  })
 }
 
 function matchOne(item: Named, { naming, facing = 'left', known }: MatchOptions): Found | null {

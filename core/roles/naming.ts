@@ -1,7 +1,7 @@
 /** The naming convention of a puppet: guessing, checking and converting it. */
 import type { Part, Puppet } from '../puppet/schema'
 import { partsBelow, restBounds } from '../parts/tree'
-import type { Named } from './match'
+import { written, type Named } from './match'
 import { ownSide, sideWord, wordsOf, type Facing } from './words'
 import type { Naming } from './records'
 import { likeCase } from '../kernel/sides'
@@ -39,7 +39,7 @@ function middleOf(puppet: Puppet, part: Part): number | null {
  * lie. Null where no name says a side or the places contradict each other.
  */
 export function guessNaming(items: readonly Named[]): Naming | null {
-  const said = items.flatMap((item) => {
+  const said = written(items).flatMap((item) => {
     const { side } = wordsOf(item.name)
     return side ? [{ item, side }] : []
   })

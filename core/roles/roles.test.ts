@@ -104,3 +104,41 @@ describe('conventions', () => {
     if (name !== converted) expect(convertName(converted, to, from)).toBe(name)
   })
 })
+
+describe('names as strangers write them', () => {
+  const keys = (names: readonly string[], naming: Naming = 'character-side'): (string | null)[] => {
+    const found = matchRoles(
+      names.map((n) => named(n)),
+      { naming },
+    )
+    return names.map((n) => found.filter((f) => f.id === n).map(keyOf)[0] ?? null)
+  }
+
+  test.each([
+    [['N_upperarm', 'F_upperarm', 'N_shin', 'head']],
+    [['upperarm n.', 'upperarm f.', 'shin n.', 'head']],
+    [['upperarm.n', 'upperarm.f', 'shin.n', 'head']],
+  ])('single letters are near and far where they come in pairs: %j', (names) => {
+    expect(keys(names, 'near-far')).toEqual(['upper-arm:left', 'upper-arm:right', 'shin:left', 'head'])
+    expect(guessNaming(names.map((n) => named(n)))).toBe('near-far')
+  })
+
+  test('a single n by itself says nothing', () => {
+    expect(guessNaming([named('N_head'), named('arm left'), named('arm right')])).not.toBe('near-far')
+    expect(keys(['F_hand', 'head'], 'near-far')[1]).toBe('head')
+  })
+
+  test('an arm up beside a forearm is an upper arm', () => {
+    expect(keys(['R arm up', 'R forearm'])).toEqual(['upper-arm:right', 'forearm:right'])
+    expect(keys(['R arm up', 'R hand'])[0]).not.toBe('upper-arm:right')
+  })
+
+  test('a nostril keeps its side', () => {
+    expect(keys(['nostril L', 'nostril R', 'nose'])).toEqual(['nostril:left', 'nostril:right', 'nose'])
+  })
+
+  test('what stands behind or beside the creature gets no role', () => {
+    const found = matchRoles([named('Background'), named('hand L', [], 1.3), named('hand R', [], 0.4)], { naming: 'character-side' })
+    expect(found.map((f) => f.id)).toEqual(['hand R'])
+  })
+})

@@ -73,6 +73,31 @@ export function wordsOf(name: string): NameWords {
   return { words: words.map((w) => (/^\d+$/.test(w) ? String(Number(w)) : w)), side }
 }
 
+/** A single letter before or behind a name: `N_arm`, `leg.f`, `hand n.`. */
+const NEAR_FAR_LETTER = /^([nf])[\s._-]+(?=\S)|[\s._-]+([nf])\.?$|(?<=[a-z\d])\.([nf])\.?$/i
+
+/** A name without its near or far letter, and which one it was; null without. */
+function nearFarLetter(name: string): { stem: string; side: 'near' | 'far' } | null {
+  const found = NEAR_FAR_LETTER.exec(name)
+  if (!found) return null
+  const letter = (found[1] ?? found[2] ?? found[3] ?? '').toLowerCase()
+  const stem = (name.slice(0, found.index) + name.slice(found.index + found[0].length)).trim()
+  return { stem, side: letter === 'n' ? 'near' : 'far' }
+}
+
+/**
+ * Names with single letters for near and far written out, where some of them come in pairs: `N_arm` beside `F_arm`. By
+ * itself an n or an f says nothing.
+ */
+export function nearFarWritten(names: readonly string[]): ReadonlyMap<string, string> {
+  const read = names.map((name) => ({ name, letter: nearFarLetter(name) }))
+  const stems = (side: 'near' | 'far'): Set<string> =>
+    new Set(read.flatMap(({ letter }) => (letter?.side === side ? [letter.stem.toLowerCase()] : [])))
+  const far = stems('far')
+  if (![...stems('near')].some((stem) => far.has(stem))) return new Map()
+  return new Map(read.flatMap(({ name, letter }) => (letter ? [[name, `${letter.side} ${letter.stem}`] as const] : [])))
+}
+
 let known: ReadonlySet<string> | null = null
 
 /** Whether a word of some length stands in the phrases of a role. */

@@ -189,3 +189,19 @@ describe('templates', () => {
     expect(assignRoles(odd, saved).roles.get('zeppelin-hull')?.part).toBe(trunk)
   })
 })
+
+test('a symmetric drawing gets an upright spine, wherever it stands on the canvas', () => {
+  for (const by of [0, 137]) {
+    const x = 200 + by
+    const person = stick(
+      `<path id="Torso" d="M${x - 60} 180h120l30 220h-180z"/>
+      <rect id="Neck" x="${x - 40}" y="160" width="80" height="40"/>
+      <ellipse id="Head" cx="${x}" cy="100" rx="90" ry="75"/>
+      ${limb('Arm L', x + 60, 190, 160)}${limb('Arm R', x - 90, 190, 160)}${limb('Leg L', x + 15, 380, 180)}${limb('Leg R', x - 45, 380, 180)}`,
+    )
+    const spine = fit(person).plan.bones.filter((b) => /^(hips|waist|chest|spine|neck|head)$/.test(b.key))
+    expect(spine.length).toBeGreaterThan(3)
+    for (const { key, start, end } of spine)
+      for (const spot of [start, end]) expect(Math.abs(spot.x - x), `${key}, shifted by ${by}`).toBeLessThan(1)
+  }
+})

@@ -40,20 +40,58 @@ export function pieceOf(region: MultiPolygon): Piece | null {
 const LEAST_OVERLAP = 4
 /** Share of a piece that overlaps beyond which only the overlap at one end of it counts: it lies over the other, not at it. */
 const LIES_OVER = 0.4
+/** A piece whose ends lie equally deep in the other, up to this many radii, lies across it. */
+const ACROSS = 0.25
 /** Largest gap of a contact, in radii of the smaller piece's largest circle. */
 const WIDEST_GAP = 1
 
 /**
- * The joint of a piece with a neighbour: the centre of the largest circle in their overlap, or, where they only touch,
- * of the contact. Null where they are apart.
+ * The joint of a piece with a neighbour: the middle of their overlap, or, where they only touch, of the contact. Null
+ * where they are apart.
  */
 export function jointOf(piece: Piece, neighbour: Piece): Spot | null {
   const overlap = intersectPolygons(piece.region, neighbour.region)
   if (polygonsArea(overlap) > LEAST_OVERLAP) {
-    const circle = largestCircle(endOverlap(piece, neighbour, overlap) ?? overlap)
-    if (circle) return { at: circle.centre, by: 'overlap' }
+    const at = middleOf(endOverlap(piece, neighbour, overlap) ?? overlap)
+    if (at) return { at, by: 'overlap' }
   }
   return contactOf(piece, neighbour)
+}
+
+/** How deep the centre of gravity of an overlap lies in it, in radii of its largest circle, to be its middle. */
+const DEEP_ENOUGH = 0.7
+
+/**
+ * The middle of an overlap: its centre of gravity, or, where that lies near its rim or outside, the centre of its largest
+ * circle. A collar is a wide strip in which the largest circle fits anywhere: its centre would make a spine lean.
+ */
+function middleOf(overlap: MultiPolygon): Vec | null {
+  const circle = largestCircle(overlap)
+  if (!circle) return null
+  const centre = centroidOf(overlap)
+  return signedDistance(overlap, centre.x, centre.y) >= DEEP_ENOUGH * circle.radius ? centre : circle.centre
+}
+
+/** Centre of gravity of polygons with holes. */
+function centroidOf(region: MultiPolygon): Vec {
+  let [area, sx, sy] = [0, 0, 0]
+  for (const polygon of region)
+    polygon.forEach((ring, k) => {
+      let [a, x, y] = [0, 0, 0]
+      ring.forEach(([px, py], i) => {
+        const [qx, qy] = nth(ring, (i + 1) % ring.length)
+        const cross = px * qy - qx * py
+        a += cross
+        x += (px + qx) * cross
+        y += (py + qy) * cross
+      })
+      // Rings turn either way; all but the first of a polygon are holes.
+      const sign = (k === 0 ? 1 : -1) * Math.sign(a)
+      area += sign * a
+      sx += sign * x
+      sy += sign * y
+    })
+  return { x: sx / (3 * area), y: sy / (3 * area) }
 }
 
 /**
@@ -65,7 +103,10 @@ function endOverlap(piece: Piece, neighbour: Piece, overlap: MultiPolygon): Mult
   const other = slim === piece ? neighbour : piece
   if (polygonsArea(overlap) < LIES_OVER * slim.area || !isSlim(slim)) return null
   const [a, b] = [nth(slim.medial, 0), nth(slim.medial, -1)]
-  const deeper = signedDistance(other.region, a.x, a.y) > signedDistance(other.region, b.x, b.y) ? a : b
+  const deep = (spot: Vec): number => signedDistance(other.region, spot.x, spot.y)
+  // A collar or a pelvis lies across: both of its ends reach as deep, and neither is the joint.
+  if (Math.abs(deep(a) - deep(b)) < ACROSS * slim.radius) return null
+  const deeper = deep(a) > deep(b) ? a : b
   const near = intersectPolygons(overlap, [discRing(deeper, 2.2 * slim.radius)])
   return polygonsArea(near) > LEAST_OVERLAP ? near : null
 }

@@ -81,14 +81,25 @@ function rolesOn(puppet: Puppet, bone: Bone, roles: ReadonlyMap<string, string>)
     const pivot = restPivot(puppet, p.id)
     return Math.hypot(pivot.x - bone.start.x, pivot.y - bone.start.y) < AT_PIVOT
   }
-  const led = [...by((p) => isWhole(p) && turnsThere(p)), ...by((p) => p.bind?.kind === 'blended' && p.bind.bones.includes(bone.id))]
+  const whole = by((p) => isWhole(p) && turnsThere(p))
+  const bent = by((p) => p.bind?.kind === 'blended' && p.bind.bones.includes(bone.id))
+  // A neck is in the neck; but a chest is in the coat that bends with it, not in the strap that it carries.
+  const own = whole.filter((role) => role === slugOf(bone.name))
+  const led = [...own, ...bent, ...whole]
   return [...new Set(led.length > 0 ? led : by(isWhole))].slice(0, 6)
 }
 
-/** Roles of what hangs from a root bone, but for the bone that goes on from it: a root begins between them. */
-const rolesBelow = (puppet: Puppet, root: Bone, next: Bone | undefined, roles: ReadonlyMap<string, string>): string[] => [
-  ...new Set(root.children.filter((id) => id !== next?.id).flatMap((id) => rolesOn(puppet, boneOf(puppet, id), roles).slice(0, 1))),
-]
+/**
+ * Roles of what hangs from a root bone, but for the bone that goes on from it: a root begins between them. Between legs
+ * it begins in their middle, whatever else hangs on one side.
+ */
+function rolesBelow(puppet: Puppet, root: Bone, next: Bone | undefined, roles: ReadonlyMap<string, string>): string[] {
+  const below = root.children.filter((id) => id !== next?.id).flatMap((id) => rolesOn(puppet, boneOf(puppet, id), roles).slice(0, 1))
+  const all = new Set(below)
+  const other = (role: string): string => role.replace(/(left|right)$/, (side) => (side === 'left' ? 'right' : 'left'))
+  const pairs = [...all].filter((role) => other(role) !== role && all.has(other(role)))
+  return pairs.length > 0 ? pairs : [...all]
+}
 
 /** A name as it may stand in a role: its words, joined. */
 export const slugOf = (name: string): string => {

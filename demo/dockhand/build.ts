@@ -42,7 +42,7 @@ const STANDS: Vec = { x: 260, y: 712 }
 /** Limits of joints, degrees to both sides. */
 const LIMITS = { shoulder: 70, elbow: 55, wrist: 30, hip: 45, knee: 45, ankle: 25, neck: 18 }
 /** Radius of the round end at each joint of a limb, beside half the limb's breadth: under a boot it is a little slimmer. */
-const ROUND = { arm: [1, 1, 1], leg: [1, 1, 0.9] }
+const ROUND = { arm: [1, 1, 0.92], leg: [1, 1, 0.9] }
 /** How far the mesh of a picture reaches beyond what is painted, px. */
 const MARGIN = 1.5
 /** The far limb of the side view stands a little aside, px. */

@@ -3,6 +3,7 @@ import { resetPose } from '@marionette/core/poses/commands'
 import { addressesOf, movedChannels } from '@marionette/core/puppet/channels'
 import { partsBelow } from '@marionette/core/parts/tree'
 import { openPuppet, perform } from '../../editor/document'
+import { toggleBones } from '../../editor/session'
 import { edit } from '@marionette/core/kernel/command'
 import { addressesOfDeformer } from '@marionette/core/deformers/channels'
 import { deformersInViews } from '@marionette/core/deformers/stack'
@@ -21,6 +22,15 @@ function resetSelected(editor: Editor): void {
 }
 
 export const POSING_ACTIONS: readonly Action[] = [
+  {
+    id: 'showBones',
+    label: 'Show or hide bones outside Bones',
+    group: 'View',
+    words: 'skeleton rods rig overlay',
+    keys: 'shift+b',
+    shown: 'Shift B',
+    run: ({ editor }) => toggleBones(editor),
+  },
   {
     id: 'pose.reset',
     label: 'Selection back to rest',

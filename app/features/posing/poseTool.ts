@@ -18,8 +18,11 @@ import { TargetDrag, targetUnder } from '../constraints/targetDrag'
 import type { Tool, ToolEvent, ToolHost } from '../../stage/tool'
 import { edit } from '@marionette/core/kernel/command'
 import { currentTheme } from '../../stage/theme'
-import { editorState } from '../../editor/editor'
-import { nth, sure } from '@marionette/core/kernel/sure'
+import { editorState, editorStore } from '../../editor/editor'
+import type { StageModel } from '../../editor/stageModel'
+import { bonePoint } from '@marionette/core/puppet/probe'
+import { areBonesShown } from '../../stage/bonesShown'
+import { nth, recordOf, sure } from '@marionette/core/kernel/sure'
 import { boneOf } from '@marionette/core/bones/lookup'
 
 /** A bone under the pointer, and what of it was taken hold of. */
@@ -41,13 +44,28 @@ interface Own {
 
 const stateOf = editorState((): Own => ({ state: { at: 'idle' }, target: new TargetDrag(false) }))
 
+/** What a press under the pointer will do. */
+const useAhead = editorStore<{ readonly ahead: string | null }>(() => ({ ahead: null }))
+
 /** Reach of the head of a pose pin, screen px. */
 const PIN_REACH = 9
 
-/** The bone under the pointer, or the one that moves the drawing there most. */
-export function boneUnder(event: ToolEvent, host: ToolHost): Held | null {
-  const hit = boneAt(host, event.at)
-  if (hit) return { bone: hit.bone, id: hit.id, handle: hit.spot }
+/** From this share of its length on, the drawing of a limb's last bone is its hand, its paw, its tip. */
+const OUTER = 0.6
+
+/** Whether a rod is pressed where the end of a limb is drawn: who grabs a hand wants the hand to move, not to turn. */
+const isOuterEnd = ({ rig, frame }: StageModel, bone: number, at: Vec): boolean => {
+  if (rig.bones.parent.includes(bone)) return false
+  const [start, end] = [bonePoint(frame, bone, 0), bonePoint(frame, bone, 1)]
+  const [dx, dy] = [end.x - start.x, end.y - start.y]
+  return (at.x - start.x) * dx + (at.y - start.y) * dy > OUTER * (dx * dx + dy * dy)
+}
+
+/** The bone under the pointer where bones show, else the one that moves the drawing there most. */
+export function boneUnder(event: Pick<ToolEvent, 'at'>, host: ToolHost): Held | null {
+  const hit = areBonesShown(host.editor) ? boneAt(host, event.at) : null
+  const isRod = hit?.spot === 'rod'
+  if (hit && !(isRod && isOuterEnd(host.model, hit.bone, event.at))) return { bone: hit.bone, id: hit.id, handle: hit.spot }
   const { rig } = host.model
   for (const id of partsUnder(host, event.at)) {
     const part = sure(rig.parts.index.get(id))
@@ -59,7 +77,7 @@ export function boneUnder(event: ToolEvent, host: ToolHost): Held | null {
 }
 
 /** The bone that weighs most at the sample of a bending part that is nearest to the pointer. */
-function strongestBone(host: ToolHost, part: number, event: ToolEvent): number | null {
+function strongestBone(host: ToolHost, part: number, event: Pick<ToolEvent, 'at'>): number | null {
   const { rig, frame } = host.model
   const d = rig.drawings.findIndex((drawing) => drawing.part === part)
   const soft = rig.drawings[d]?.tessellation
@@ -105,6 +123,28 @@ function answerTo(held: Held, event: ToolEvent, host: ToolHost): Answer {
   return { kind: 'limb', grab: grabBone(frame, pose, held.bone, event.at, held.handle) }
 }
 
+/** Says on the hint line, and shows, what a press here will take. */
+function lookAhead(event: ToolEvent, host: ToolHost): void {
+  const held = targetUnder(host, event.at) ? null : boneUnder(event, host)
+  markHover(host.editor, 'bone', held?.id)
+  const ahead = held && aheadOf(held, event, host)
+  if (useAhead.of(host.editor).getState().ahead !== ahead) useAhead.of(host.editor).setState({ ahead })
+}
+
+const AHEAD: Record<Grab['kind'], (name: string) => string> = {
+  turn: (name) => `to turn ${name}`,
+  reach: (name) => `to reach with ${name}`,
+  move: (name) => `to move ${name} and all that hangs from it`,
+}
+
+function aheadOf(held: Held, event: ToolEvent, host: ToolHost): string {
+  const { frame, pose, rig } = host.model
+  const leading = leadingTarget(frame, pose, held.bone, event.at)
+  if (leading) return `to move the target ${recordOf(openPuppet(host.editor).targets, leading).name}`
+  const { kind, bones } = grabBone(frame, pose, held.bone, event.at, held.handle)
+  return AHEAD[kind](boneOf(openPuppet(host.editor), nth(rig.bones.ids, nth(bones, -1))).name)
+}
+
 function dragValues(answer: Answer, at: Vec, host: ToolHost): Record<string, number> {
   if (answer.kind === 'held') return answer.held.dragTo(at)
   return dragTo(host.model.frame, host.model.pose, answer.grab, at)
@@ -118,23 +158,26 @@ export const poseTool: Tool = {
   cursor: 'default',
   hint: [
     ['Drag the drawing', 'and the limb reaches'],
-    ['a bone', 'to turn it alone'],
-    ['the root’s ring', 'to move everything'],
+    ['Shift B', 'shows the bones, to turn one alone'],
     ['Alt-click', 'holds a spot'],
   ],
-  watch: (editor, listener) => usePosePins.of(editor).subscribe(listener),
-  hintNow: (editor) =>
-    posePinsNow(editor).length === 0
-      ? null
-      : [
-          ['Drag the drawing', 'between the holds'],
-          ['Alt-click a hold', 'to let it go'],
-          ['X', 'lets all go'],
-        ],
-  cursorAt: (at, host) => (targetUnder(host, at) || boneAt(host, at) ? 'grab' : null),
+  watch(editor, listener) {
+    const ends = [usePosePins.of(editor).subscribe(listener), useAhead.of(editor).subscribe(listener)]
+    return () => ends.forEach((end) => end())
+  },
+  hintNow(editor) {
+    const { ahead } = useAhead.of(editor).getState()
+    if (posePinsNow(editor).length === 0) return ahead === null ? null : [['Drag', ahead], ...this.hint.slice(-1)]
+    return [
+      ['Drag the drawing', 'between the holds'],
+      ['Alt-click a hold', 'to let it go'],
+      ['X', 'lets all go'],
+    ]
+  },
+  cursorAt: (at, host) => (targetUnder(host, at) || boneUnder({ at }, host) ? 'grab' : null),
   pointer(event, host) {
     const own = stateOf(host.editor)
-    if (event.type === 'hover') return markHover(host.editor, 'bone', boneAt(host, event.at)?.id)
+    if (event.type === 'hover') return lookAhead(event, host)
     if (event.type === 'cancel') return this.cancel(host.editor)
     if (own.state.at === 'idle' && own.target.pointer(event, host)) return
     switch (own.state.at) {
