@@ -4,9 +4,9 @@ import '@fontsource-variable/jetbrains-mono'
 import './styles/app.css'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { Tooltip } from 'radix-ui'
-import { type ReactNode, StrictMode } from 'react'
+import { lazy, StrictMode, Suspense } from 'react'
 import { createRoot } from 'react-dom/client'
-import { createBrowserRouter, Navigate, RouterProvider } from 'react-router'
+import { BrowserRouter, Navigate, Route, Routes } from 'react-router'
 import { Toaster, toast } from 'sonner'
 import { LibraryPage } from './features/library/LibraryPage'
 import { SignIn } from './features/library/SignIn'
@@ -39,29 +39,29 @@ function Toasts() {
 }
 
 /** The workshop. What draws takes longest to come, and comes beside it. */
-async function loadWorkshop(): Promise<{ Component: () => ReactNode }> {
+const loadWorkshop = (): Promise<typeof import('./frame/EditorPage')> => {
   void loadSkia().catch(() => undefined)
-  return { Component: (await import('./frame/EditorPage')).default }
+  return import('./frame/EditorPage')
 }
-
-const router = createBrowserRouter([
-  {
-    HydrateFallback: () => <div className="grid h-full place-items-center text-quiet">Opening the workshop…</div>,
-    children: [
-      { path: '/', element: <LibraryPage /> },
-      { path: '/puppet/:id', element: <Navigate to="parts" replace /> },
-      { path: '/puppet/:id/:bench', lazy: loadWorkshop },
-      { path: '*', element: <Navigate to="/" replace /> },
-    ],
-  },
-])
+const EditorPage = lazy(loadWorkshop)
+// Whoever comes by the address of a puppet need not wait for the first picture of the page before it is fetched.
+if (location.pathname.startsWith('/puppet/')) void loadWorkshop().catch(() => undefined)
 
 createRoot(sure(document.getElementById('root'))).render(
   <StrictMode>
     <QueryClientProvider client={queries}>
       <EditorProvider value={editor}>
         <Tooltip.Provider delayDuration={350} skipDelayDuration={200}>
-          <RouterProvider router={router} />
+          <BrowserRouter>
+            <Suspense fallback={<div className="grid h-full place-items-center text-quiet">Opening the workshop…</div>}>
+              <Routes>
+                <Route path="/" element={<LibraryPage />} />
+                <Route path="/puppet/:id" element={<Navigate to="parts" replace />} />
+                <Route path="/puppet/:id/:bench" element={<EditorPage />} />
+                <Route path="*" element={<Navigate to="/" replace />} />
+              </Routes>
+            </Suspense>
+          </BrowserRouter>
           <SignIn />
           <Toasts />
         </Tooltip.Provider>

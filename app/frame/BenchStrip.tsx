@@ -9,6 +9,7 @@ import { openPanel, setTheme, useSession } from '../editor/session'
 import { Hint, IconButton } from '../ui/Button'
 import { Mark } from '../ui/icons'
 import { BENCHES, findingsAt } from './benches'
+import { keysShown } from '../ui/keys'
 import { useEditor, type Editor } from '../editor/editor'
 
 const SAVE_WORDS: Record<SaveState['kind'], { text: string; dot: string }> = {
@@ -130,7 +131,7 @@ function Meta() {
         onClick={() => openPanel(editor, 'search')}
         className="mx-1.5 flex h-8 items-center gap-2 rounded-full bg-tint px-3 text-xs whitespace-nowrap text-quiet hover:text-ink max-[1150px]:hidden"
       >
-        <Search size={14} /> Commands <kbd className="font-ui text-[11px] font-medium">Ctrl K</kbd>
+        <Search size={14} /> Commands <kbd className="font-ui text-[11px] font-medium">{keysShown('Ctrl K')}</kbd>
       </button>
       <IconButton
         label={theme === 'daylight' ? 'Footlights, the dark theme' : 'Daylight, the light theme'}

@@ -7,6 +7,7 @@ import { openPanel, useSession } from '../editor/session'
 import { FEATURES } from '../features/features'
 import { SEARCHED } from './actions'
 import type { ActionContext } from '../panels/action'
+import { keysShown } from '../ui/keys'
 import { useEditor } from '../editor/editor'
 
 const ITEM = 'flex h-9 items-center gap-3 rounded-lg px-3 data-[selected=true]:bg-tint'
@@ -90,7 +91,7 @@ function Line({ value, words, label, place, keys, run }: LineProps) {
     <Command.Item value={value} keywords={words?.split(' ').filter(Boolean) ?? []} className={ITEM} onSelect={run}>
       <span className="min-w-0 flex-1 truncate">{label}</span>
       <span className="cap">{place}</span>
-      {keys && <kbd className="num min-w-8 rounded bg-tint px-1.5 py-0.5 text-center text-[11px]">{keys}</kbd>}
+      {keys && <kbd className="num min-w-8 rounded bg-tint px-1.5 py-0.5 text-center text-[11px]">{keysShown(keys)}</kbd>}
     </Command.Item>
   )
 }

@@ -1,5 +1,6 @@
 /** The list behind the question mark. */
 import { openPanel, useSession } from '../editor/session'
+import { keysShown } from '../ui/keys'
 import { Sheet } from '../ui/Sheet'
 import { ACTIONS } from './actions'
 import { useEditor } from '../editor/editor'
@@ -44,7 +45,7 @@ function Line({ keys, text }: { keys: string; text: string }) {
   return (
     <div className="flex h-7 items-center gap-3">
       <span className="flex-1">{text}</span>
-      <kbd className="cap rounded-md bg-tint px-1.5">{keys}</kbd>
+      <kbd className="cap rounded-md bg-tint px-1.5">{keysShown(keys)}</kbd>
     </div>
   )
 }

@@ -2,22 +2,35 @@
 import { useHotkeys } from 'react-hotkeys-hook'
 import { useSession } from '../editor/session'
 import { toolOf } from './tools'
+import { isByPlace, JOIN, listened, printsNothingKnown } from '../ui/keys'
 import { ACTIONS } from './actions'
 import type { Action, ActionContext } from '../panels/action'
 import { useEditor } from '../editor/editor'
 import { sure } from '@marionette/core/kernel/sure'
 
+/** A field that is typed in keeps its keys, but a number that was taken over has nothing left to undo by itself. */
+function isTypedIn({ target }: KeyboardEvent): boolean {
+  const field =
+    target instanceof HTMLElement && target.closest('input, textarea, select, [contenteditable=true], [role=slider], [role=spinbutton]')
+  return Boolean(field) && (field as HTMLElement).dataset['settled'] === undefined
+}
+
+const isDialogOpen = (): boolean => document.querySelector('[role="dialog"]') !== null
+
+/** Letters and signs by what is printed on the key, whatever the layout; digits by their place. */
 function Key({ action, context }: { action: Action; context: ActionContext }) {
   const editor = useEditor()
-  useHotkeys(
-    sure(action.keys),
-    (e) => {
-      if (action.enabled && !action.enabled(editor)) return
-      e.preventDefault()
-      action.run(context)
-    },
-    { ignoreEventWhen: () => document.querySelector('[role="dialog"]') !== null, splitKey: '+', delimiter: ',' },
-  )
+  const run = (e: KeyboardEvent): void => {
+    if (action.enabled && !action.enabled(editor)) return
+    e.preventDefault()
+    action.run(context)
+  }
+  const keys = sure(action.keys)
+  const place = isByPlace(keys)
+  const common = { splitKey: JOIN, delimiter: ',', ...(action.inFields ? { enableOnFormTags: true } : {}) }
+  const isNotMeant = (e: KeyboardEvent): boolean => isDialogOpen() || (action.inFields === true && isTypedIn(e))
+  useHotkeys(listened(keys), run, { ...common, useKey: !place, ignoreEventWhen: isNotMeant })
+  useHotkeys(place ? 'unused' : listened(keys), run, { ...common, ignoreEventWhen: (e) => isNotMeant(e) || !printsNothingKnown(e) })
   return null
 }
 

@@ -38,8 +38,16 @@ function actualSize({ view }: ActionContext): void {
 }
 
 const FRAME_ACTIONS: readonly Action[] = [
-  { id: 'undo', label: 'Undo', group: 'Edit', keys: 'mod+z', shown: 'Ctrl Z', run: ({ editor }) => undo(editor) },
-  { id: 'redo', label: 'Redo', group: 'Edit', keys: 'mod+shift+z, mod+y', shown: 'Ctrl Shift Z', run: ({ editor }) => redo(editor) },
+  { id: 'undo', label: 'Undo', group: 'Edit', keys: 'mod+z', shown: 'Ctrl Z', inFields: true, run: ({ editor }) => undo(editor) },
+  {
+    id: 'redo',
+    label: 'Redo',
+    group: 'Edit',
+    keys: 'mod+shift+z, mod+y',
+    shown: 'Ctrl Shift Z',
+    inFields: true,
+    run: ({ editor }) => redo(editor),
+  },
   { id: 'save', label: 'Save now', group: 'Edit', keys: 'mod+s', shown: 'Ctrl S', run: ({ editor }) => saveNow(editor) },
   { id: 'history', label: 'Show history', group: 'Edit', keys: 'h', shown: 'H', run: ({ editor }) => openPanel(editor, 'history') },
   {
@@ -69,7 +77,15 @@ const FRAME_ACTIONS: readonly Action[] = [
     shown: 'Shift F',
     run: ({ view }) => view()?.frameAll(),
   },
-  { id: 'zoomIn', label: 'Zoom in', words: 'larger magnify', group: 'View', keys: 'equal, plus', shown: '+', run: zoomBy(1.25) },
+  {
+    id: 'zoomIn',
+    label: 'Zoom in',
+    words: 'larger magnify',
+    group: 'View',
+    keys: 'equal, plus, shift+plus',
+    shown: '+',
+    run: zoomBy(1.25),
+  },
   { id: 'zoomOut', label: 'Zoom out', words: 'smaller', group: 'View', keys: 'minus', shown: '−', run: zoomBy(0.8) },
   { id: 'zoomActual', label: 'Actual size', words: 'zoom 100%', group: 'View', run: actualSize },
   {
@@ -93,7 +109,7 @@ const FRAME_ACTIONS: readonly Action[] = [
     label: 'List of shortcuts',
     words: 'keys hotkeys keyboard settings help',
     group: 'Edit',
-    keys: 'shift+slash',
+    keys: 'question, shift+question',
     shown: '?',
     run: ({ editor }) => openPanel(editor, 'shortcuts'),
   },

@@ -31,7 +31,7 @@ export function Group({ id, title, aside, children }: { id: string; title: strin
 export function Field({ label, children }: { label: string; children: ReactNode }) {
   return (
     <div className="flex min-h-7 items-center gap-2">
-      <span className="w-[70px] flex-none text-quiet">{label}</span>
+      <span className="w-[76px] flex-none text-quiet">{label}</span>
       <div className="min-w-0 flex-1">{children}</div>
     </div>
   )

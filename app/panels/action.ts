@@ -17,8 +17,10 @@ export interface Action {
   readonly group: 'Edit' | 'Parts and bones' | 'Deform' | 'Responses' | 'Face' | 'Pose' | 'View' | 'Tools' | 'Go to' | 'Export'
   /** Other words by which people look for it. */
   readonly words?: string
-  /** As react-hotkeys-hook writes them. */
+  /** Keys joined by a plus, ways divided by commas: letters and signs (plus, minus, equal, question) as printed, digits by place. */
   readonly keys?: string
+  /** Whether the keys also count in a number field that was taken over. */
+  readonly inFields?: boolean
   /** As people read them. */
   readonly shown?: string
   readonly enabled?: (editor: Editor) => boolean

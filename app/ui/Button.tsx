@@ -1,4 +1,5 @@
 import { Tooltip } from 'radix-ui'
+import { keysShown } from './keys'
 import type { ButtonHTMLAttributes, ReactNode } from 'react'
 
 const KINDS = {
@@ -69,7 +70,7 @@ export function Hint({
           className="z-50 flex items-center gap-2 rounded-lg bg-ink px-2.5 py-1 text-xs text-panel shadow-2"
         >
           {label}
-          {keys && <kbd className="rounded bg-panel/20 px-1 font-ui text-[11px]">{keys}</kbd>}
+          {keys && <kbd className="rounded bg-panel/20 px-1 font-ui text-[11px]">{keysShown(keys)}</kbd>}
         </Tooltip.Content>
       </Tooltip.Portal>
     </Tooltip.Root>

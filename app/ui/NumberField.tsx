@@ -64,9 +64,11 @@ export function NumberField(props: NumberFieldProps) {
     drag.current = null
   }
   return (
-    <label className="flex h-7 items-center gap-2">
+    <label className="flex min-h-7 items-center gap-2">
       <span
-        className={hideLabel ? 'sr-only' : `w-[70px] flex-none text-quiet ${onDrag ? `cursor-ew-resize ${GRIP}` : 'select-none'}`}
+        className={
+          hideLabel ? 'sr-only' : `w-[76px] flex-none leading-tight text-quiet ${onDrag ? `cursor-ew-resize ${GRIP}` : 'select-none'}`
+        }
         onPointerDown={startDrag}
         onPointerMove={moveDrag}
         onPointerUp={endDrag(true)}
@@ -80,6 +82,7 @@ export function NumberField(props: NumberFieldProps) {
           className="num w-[46px] bg-transparent py-0.5 outline-none placeholder:text-quiet"
           inputMode="decimal"
           aria-label={label}
+          {...(draft === null ? { 'data-settled': '' } : {})}
           placeholder={empty}
           value={draft ?? write(value, digits)}
           onChange={(e) => setDraft(e.target.value)}

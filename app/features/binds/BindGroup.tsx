@@ -96,7 +96,7 @@ function ChainMaking({ id }: { id: string }) {
   const editor = useEditor()
   const [bones, setBones] = useState(4)
   return (
-    <div className="mt-1 flex items-center gap-2">
+    <div className="mt-1 flex flex-wrap items-center gap-2">
       <NumberField label="Bones" value={bones} min={1} max={32} digits={0} onChange={(v) => v !== null && setBones(v)} />
       <Button small onClick={() => void chainThrough(editor, id, bones)}>
         Chain through it
