@@ -153,17 +153,22 @@ export class Editor {
   }
 }
 
-/** Drops files onto the page as a person drags them from a folder. */
-export const dropFiles = (page: Page, files: readonly { name: string; text: string }[]): Promise<void> =>
+/** Drops files onto the page, or onto something on it, as a person drags them from a folder. */
+export const dropFiles = (
+  page: Page,
+  files: readonly { name: string; text: string }[],
+  onto = 'main, [data-testid=stage-view]',
+): Promise<void> =>
   page.evaluate(
-    (list) => {
+    (list, selector) => {
       const data = new DataTransfer()
       for (const { name, text } of list) data.items.add(new File([text], name))
-      const target = document.querySelector('main, [data-testid=stage-view]')!
+      const target = document.querySelector(selector)!
       for (const type of ['dragenter', 'dragover', 'drop'])
         target.dispatchEvent(new DragEvent(type, { dataTransfer: data, bubbles: true, cancelable: true }))
     },
     files as { name: string; text: string }[],
+    onto,
   )
 
 /** Lets downloads fall into a folder. */

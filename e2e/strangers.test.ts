@@ -5,6 +5,7 @@ import type { Part } from '@marionette/core/puppet/schema'
 import { restBounds } from '@marionette/core/parts/tree'
 import { png } from '@marionette/formats/test/bytes'
 import { lasso, sendToNew } from './cuttingSteps'
+import { dropFiles } from './editor'
 import { sessionOfFile } from './session'
 
 const session = sessionOfFile()
@@ -82,5 +83,18 @@ describe('an arm that was drawn round, its upper piece on top', () => {
     await expect.poll(async () => (await session.editor.history()).join()).toContain('Round the ends')
     // What was rounded is tested at once.
     await session.page.waitForSelector('[data-testid=sweep-verdict][data-grade=good]', { timeout: 60_000 })
+  })
+
+  test('a file dropped on the sheet for a new version is that version, not a second copy', async () => {
+    const { page, editor } = session
+    await (await editor.row('Upper arm')).click()
+    await editor.key('u')
+    await page.waitForSelector('[role=dialog] ::-p-text(drop it here)')
+    const next = ARM.replace('</svg>', '<circle id="Button" cx="300" cy="150" r="6" fill="#225577"/></svg>')
+    await dropFiles(page, [{ name: 'arm.svg', text: next }], '[role=dialog]')
+    await (await page.waitForSelector('[role=dialog] button ::-p-text(Take over)'))!.click()
+    await page.waitForSelector('[role=dialog]', { hidden: true })
+    await editor.row('Button')
+    expect((await editor.rows()).sort()).toEqual(['Button', 'Forearm', 'Upper arm'])
   })
 })

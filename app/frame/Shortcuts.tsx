@@ -1,6 +1,7 @@
 /** Listens for the keys of the action table. */
 import { useHotkeys } from 'react-hotkeys-hook'
-import { useSession } from '../editor/session'
+import { useDocument } from '../editor/document'
+import { selectNothing, useSession } from '../editor/session'
 import { toolOf } from './tools'
 import { isByPlace, JOIN, listened, printsNothingKnown } from '../ui/keys'
 import { ACTIONS } from './actions'
@@ -36,6 +37,13 @@ function Key({ action, context }: { action: Action; context: ActionContext }) {
 
 export function Shortcuts({ context }: { context: ActionContext }) {
   const editor = useEditor()
-  useHotkeys('escape', () => toolOf(editor, useSession.of(editor).getState().bench).cancel(editor))
+  useHotkeys('escape', (e) => {
+    // What closes a menu or a sheet is not meant for the stage.
+    if (e.defaultPrevented) return
+    const isBusy = useDocument.of(editor).getState().gesture !== null
+    const tool = toolOf(editor, useSession.of(editor).getState().bench)
+    tool.cancel(editor)
+    if (!isBusy && tool.escapeDeselects) selectNothing(editor)
+  })
   return ACTIONS.filter((a) => a.keys).map((a) => <Key key={a.id} action={a} context={context} />)
 }

@@ -1,9 +1,9 @@
 /** The stage: canvases, hint line, zoom and toolbelt. Drawing happens outside of React. */
 import { useEffect, useRef, useState, type RefObject } from 'react'
-import { usePuppet } from '../editor/document'
 import { isRestShownIn, useSession, useTool } from '../editor/session'
 import { connectPointer } from '../stage/pointer'
 import { StageView } from '../stage/stageView'
+import { EmptyStage } from './EmptyStage'
 import { Toolbelt } from './Toolbelt'
 import { FEATURES } from '../features/features'
 import { TOOLBELTS, toolOf } from './tools'
@@ -122,21 +122,6 @@ function HintLine() {
           <b className="font-[650]">{stress}</b> {rest}
         </span>
       ))}
-    </div>
-  )
-}
-
-function EmptyStage() {
-  const isEmpty = usePuppet((p) => Object.keys(p.drawings).length + Object.keys(p.pictures).length === 0)
-  if (!isEmpty) return null
-  return (
-    <div className="pointer-events-none absolute inset-0 grid place-items-center pb-16">
-      <div className="max-w-xs text-center">
-        <h2 className="font-display text-[26px]/8 font-semibold">An empty stage</h2>
-        <p className="mt-2 text-quiet">
-          Drop layered artwork here: SVG, OpenRaster, PSD or pictures. Layers become parts and keep their names and places.
-        </p>
-      </div>
     </div>
   )
 }

@@ -45,6 +45,8 @@ export interface Tool {
   hintNow?(editor: Editor): Tool['hint'] | null
   /** Calls back when that may have become another one for other reasons than what is selected; returns how to end it. */
   watch?(editor: Editor, listener: () => void): () => void
+  /** Whether Escape lets go of the selection where nothing is in progress. */
+  readonly escapeDeselects?: boolean
   readonly cursor: string
   pointer(event: ToolEvent, host: ToolHost): void
   /** Cursor over a spot when it differs from the tool's own. */

@@ -1,7 +1,7 @@
 /** A dialog in the manner of the house. */
 import { X } from 'lucide-react'
 import { Dialog } from 'radix-ui'
-import type { ReactNode } from 'react'
+import type { DragEvent, ReactNode } from 'react'
 
 interface SheetProps {
   readonly open: boolean
@@ -12,15 +12,31 @@ interface SheetProps {
   readonly wide?: boolean
   /** As wide as the window has room for. */
   readonly full?: boolean
+  /** Takes the files that are dropped while it is open. Without it they are not taken at all: what lies below is not meant. */
+  readonly onFiles?: (files: readonly File[]) => void
   readonly children?: ReactNode
 }
 
-export function Sheet({ open, onClose, title, text, wide, full, children }: SheetProps) {
+export function Sheet({ open, onClose, title, text, wide, full, onFiles, children }: SheetProps) {
+  const own = (e: DragEvent): void => {
+    e.preventDefault()
+    e.stopPropagation()
+  }
+  const drops = {
+    onDragEnter: own,
+    onDragOver: own,
+    onDragLeave: own,
+    onDrop: (e: DragEvent) => {
+      own(e)
+      if (e.dataTransfer.files.length > 0) onFiles?.([...e.dataTransfer.files])
+    },
+  }
   return (
     <Dialog.Root open={open} onOpenChange={(now) => !now && onClose?.()}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/30" />
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/30" {...drops} />
         <Dialog.Content
+          {...drops}
           className={`fixed top-1/2 left-1/2 z-40 flex max-h-[86vh] -translate-x-1/2 -translate-y-1/2 flex-col rounded-2xl bg-panel p-6 shadow-3 ${full ? 'w-[1080px]' : wide ? 'w-[680px]' : 'w-[440px]'} max-w-[94vw]`}
           {...(text ? {} : { 'aria-describedby': undefined })}
         >

@@ -24,6 +24,7 @@ import { setField } from '../binds/commands'
 import { addArtwork } from '../puppet/artworkCommands'
 import { nth, recordOf, sure } from '../kernel/sure'
 import { partOf } from '../parts/lookup'
+import { followEdits } from './following'
 
 /** A puppet with new artwork, and the edits that did it. */
 export interface AppliedUpdate {
@@ -199,9 +200,11 @@ class Updater {
     return 0
   }
 
-  /** What can only be said when all parts are there: masks by what was added, and regions of binds over new artwork. */
+  /** What can only be said when all parts are there: masks by what was added, what new parts go with, and regions of binds over new artwork. */
   finish(): void {
     for (const part of Object.values(this.incoming.parts)) this.maskLike(part)
+    const added = [...this.arrived].flatMap((id) => this.counterpart.get(id) ?? []).filter((id) => this.puppet.parts[id])
+    this.add(...followEdits(this.puppet, added))
     this.renewFields()
   }
 

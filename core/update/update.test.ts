@@ -230,6 +230,25 @@ describe('masked layers', () => {
     expect(kinds(file(hand), file(hand), compareVersions(file(hand), file(hand), 'art.psd'))).toEqual({})
   })
 
+  test('an added layer goes with what it lies on; one that lies apart or behind stays unbound', () => {
+    const old = rigged()
+    const next = svg(
+      FIRST +
+        rect('Feather', 110, 50, 10, 30) +
+        rect('Button', 112, 180, 6, 6) +
+        rect('Cloud', 10, 10, 20, 20) +
+        rect('Background', 90, 60, 60, 60),
+      'new',
+    )
+    const entries = compareVersions(old, next, 'art.svg')
+    const { puppet } = applyUpdate(old, next, entries, new Set(entries.filter((e) => e.kind === 'added')), sequentialIds('u'))
+    const bind = (name: string) => partNamed(puppet, name).bind
+    expect(bind('Feather')).toEqual({ kind: 'whole', bone: 'up' })
+    expect(bind('Button')).toEqual({ kind: 'whole', bone: 'low' })
+    expect(bind('Cloud')).toBeNull()
+    expect(bind('Background')).toBeNull()
+  })
+
   test('an added layer is masked as in the file', () => {
     const [before, next] = [file(), file(hand)]
     const entries = compareVersions(before, next, 'art.psd')

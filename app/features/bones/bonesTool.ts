@@ -27,6 +27,7 @@ const rounded = (p: Vec): Vec => ({ x: Math.round(p.x * 10) / 10, y: Math.round(
 
 export const moveBonesTool: Tool = {
   id: 'bones',
+  escapeDeselects: true,
   name: 'Bones',
   icon: BoneIcon,
   cursor: 'default',

@@ -32,6 +32,7 @@ const isOnPivot = (host: ToolHost, part: string, at: Vec): boolean => {
 
 export const pivotTool: Tool = {
   id: 'pivot',
+  escapeDeselects: true,
   name: 'Pivot',
   icon: PivotIcon,
   cursor: 'default',

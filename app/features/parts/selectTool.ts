@@ -7,6 +7,7 @@ import { nth, sure } from '@marionette/core/kernel/sure'
 
 export const selectTool: Tool = {
   id: 'select',
+  escapeDeselects: true,
   name: 'Select',
   icon: MousePointer2,
   cursor: 'default',

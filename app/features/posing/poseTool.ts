@@ -152,6 +152,7 @@ function dragValues(answer: Answer, at: Vec, host: ToolHost): Record<string, num
 
 export const poseTool: Tool = {
   id: 'pose',
+  escapeDeselects: true,
   name: 'Pose',
   words: 'ik inverse kinematics animate',
   icon: PoseIcon,

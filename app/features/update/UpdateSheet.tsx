@@ -83,6 +83,7 @@ function Choose({ files, source, onSource, onFile, onClose }: ChooseProps) {
     <Sheet
       open
       onClose={onClose}
+      onFiles={([file]) => files.length > 0 && file && void onFile(file)}
       title="A new version of the artwork"
       text="Layers are found again by identity, path, name and look. Bones, weights, pivots and homes stay."
     >
@@ -108,6 +109,7 @@ function Choose({ files, source, onSource, onFile, onClose }: ChooseProps) {
           <Button kind="ink" onClick={() => void choose()}>
             Choose the file
           </Button>
+          <span className="ml-3 text-quiet">or drop it here</span>
           {canWatch() && <p className="cap mt-2">The file is then watched: when it is saved again, this is offered by itself.</p>}
         </>
       )}

@@ -1,0 +1,74 @@
+/** What an empty puppet begins with: artwork, a picture to draw after, or a drawing of one's own. */
+import { FileUp, Image, PenLine } from 'lucide-react'
+import { useRef, type ReactNode } from 'react'
+import { useNavigate } from 'react-router'
+import { READABLE_ENDINGS } from '@marionette/formats/endings'
+import { openPuppet, usePuppet } from '../editor/document'
+import { useEditor } from '../editor/editor'
+import { setTool } from '../editor/session'
+import { orSaid } from '../editor/work'
+import { importInto } from '../features/library/importing'
+import { takeReference } from '../features/puppet/reference'
+import { Button } from '../ui/Button'
+
+export function EmptyStage() {
+  const editor = useEditor()
+  const navigate = useNavigate()
+  const isEmpty = usePuppet((p) => Object.keys(p.drawings).length + Object.keys(p.pictures).length === 0)
+  if (!isEmpty) return null
+  const draw = (): void => {
+    setTool(editor, 'shape', 'pen')
+    void navigate(`/puppet/${openPuppet(editor).id}/shape`)
+  }
+  return (
+    <div className="pointer-events-none absolute inset-0 grid place-items-center pb-16">
+      <div className="max-w-sm text-center">
+        <h2 className="font-display text-[26px]/8 font-semibold">An empty stage</h2>
+        <p className="mt-2 text-quiet">
+          Drop layered artwork here: SVG, OpenRaster, PSD or pictures. Layers become parts and keep their names and places.
+        </p>
+        <div className="pointer-events-auto mt-4 flex justify-center gap-2">
+          <FileButton accept={READABLE_ENDINGS.join(',')} isMany onFiles={(files) => void importInto(editor, files)}>
+            <FileUp size={15} /> Choose artwork
+          </FileButton>
+          <FileButton
+            accept="image/png,image/jpeg,image/webp,image/gif"
+            onFiles={([file]) => void (file && orSaid(editor, () => takeReference(editor, file)))}
+          >
+            <Image size={15} /> Reference picture
+          </FileButton>
+          <Button onClick={draw}>
+            <PenLine size={15} /> Draw
+          </Button>
+        </div>
+      </div>
+    </div>
+  )
+}
+
+interface FileButtonProps {
+  readonly accept: string
+  readonly isMany?: boolean
+  readonly onFiles: (files: File[]) => void
+  readonly children: ReactNode
+}
+
+function FileButton({ accept, isMany, onFiles, children }: FileButtonProps) {
+  const input = useRef<HTMLInputElement>(null)
+  return (
+    <>
+      <Button onClick={() => input.current?.click()}>{children}</Button>
+      <input
+        ref={input}
+        type="file"
+        hidden
+        accept={accept}
+        multiple={isMany}
+        onChange={(e) => {
+          onFiles([...(e.target.files ?? [])])
+          e.target.value = ''
+        }}
+      />
+    </>
+  )
+}
