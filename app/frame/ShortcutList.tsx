@@ -8,8 +8,9 @@ import { sure } from '@marionette/core/kernel/sure'
 
 const BY_HAND = [
   ['Space and drag', 'Pan the stage'],
-  ['Wheel', 'Zoom at the pointer'],
+  ['Wheel, Ctrl and wheel', 'Zoom at the pointer'],
   ['Shift and wheel', 'Pan sideways'],
+  ['Two fingers', 'Pan and zoom'],
   ['Escape', 'Cancel a drag in progress'],
   ['1 to 9', 'Tools of the belt'],
 ] as const

@@ -1,13 +1,41 @@
 /** Turns DOM pointer events into the tools' own records, and handles panning and zooming, which no tool sees. */
+import type { Vec } from '@marionette/core/puppet/schema'
 import { useSession } from '../editor/session'
-import { panBy, toCanvas, zoomAt } from './camera'
+import { panBy, toCanvas } from './camera'
+import { Fingers, wheeled } from './fingers'
 import type { StageView } from './stageView'
 import type { ToolEvent, ToolHost, Tool } from './tool'
 
 /** Screen pixels that a pointer may stray before a press becomes a drag. */
 const SLACK = 4
 
-type Press = { kind: 'tool'; x: number; y: number; dragging: boolean } | { kind: 'pan'; x: number; y: number }
+type Press =
+  | { kind: 'tool'; pointer: number; x: number; y: number; dragging: boolean }
+  | { kind: 'pan'; pointer: number; x: number; y: number }
+  /** Two fingers that move and size the view; one that is left of them does nothing any more. */
+  | { kind: 'fingers' }
+
+/** Whether keys belong to a field or a sheet. */
+const isTyping = (target: HTMLElement): boolean =>
+  /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.closest('[role=dialog]') !== null
+
+/** Listens to events until it ends. */
+function listening() {
+  const off: (() => void)[] = []
+  return {
+    on: (target: EventTarget, name: string, listener: (e: never) => void, options?: AddEventListenerOptions): void => {
+      target.addEventListener(name, listener as EventListener, options)
+      off.push(() => target.removeEventListener(name, listener as EventListener, options))
+    },
+    end: (): void => off.forEach((one) => one()),
+  }
+}
+
+/** The press that a pointer begins; null for a button that means nothing. */
+function pressOf({ pointerId: pointer, button }: PointerEvent, { x, y }: Vec, isSpaceDown: boolean): Press | null {
+  if (button === 1 || (button === 0 && isSpaceDown)) return { kind: 'pan', pointer, x, y }
+  return button === 0 ? { kind: 'tool', pointer, x, y, dragging: false } : null
+}
 
 /** Connects an element to the stage; returns the disconnection. */
 export function connectPointer(
@@ -19,6 +47,7 @@ export function connectPointer(
 ): () => void {
   let press: Press | null = null
   let isSpaceDown = false
+  const fingers = new Fingers()
   const local = (e: MouseEvent): { x: number; y: number } => {
     const box = element.getBoundingClientRect()
     const x = e.clientX - box.left
@@ -34,21 +63,28 @@ export function connectPointer(
     if (e.target !== element && !(e.target instanceof HTMLCanvasElement)) return
     if (document.activeElement instanceof HTMLElement) document.activeElement.blur()
     element.setPointerCapture(e.pointerId)
-    const { x, y } = local(e)
-    if (e.button === 1 || (e.button === 0 && isSpaceDown)) {
-      press = { kind: 'pan', x, y }
-      setCursor('grabbing')
-    } else if (e.button === 0) {
-      press = { kind: 'tool', x, y, dragging: false }
-      send('down', e, false)
-    }
     e.preventDefault()
+    const { x, y } = local(e)
+    if (e.pointerType === 'touch') fingers.put(e.pointerId, { x, y })
+    // A second finger never takes over a press: what the first one began is called off, and both move the view.
+    if (fingers.count > 1) {
+      if (press?.kind === 'tool') abandon()
+      press = { kind: 'fingers' }
+      return
+    }
+    if (press) return
+    press = pressOf(e, { x, y }, isSpaceDown)
+    if (press?.kind === 'pan') setCursor('grabbing')
+    else if (press) send('down', e, false)
   }
   const onMove = (e: PointerEvent): void => {
     const { x, y } = local(e)
+    if (press?.kind === 'fingers') return view.setCamera(fingers.moved(view.camera, e.pointerId, { x, y }))
+    if (press && press.pointer !== e.pointerId) return
+    if (e.pointerType === 'touch') fingers.put(e.pointerId, { x, y })
     if (press?.kind === 'pan') {
       view.setCamera(panBy(view.camera, x - press.x, y - press.y))
-      press = { kind: 'pan', x, y }
+      press = { ...press, x, y }
     } else if (press) {
       press.dragging ||= Math.hypot(x - press.x, y - press.y) > SLACK
       send('move', e, press.dragging)
@@ -58,7 +94,13 @@ export function connectPointer(
     }
   }
   const onUp = (e: PointerEvent): void => {
+    fingers.lift(e.pointerId)
     const was = press
+    if (was?.kind === 'fingers') {
+      if (fingers.count === 0) press = null
+      return
+    }
+    if (was && was.pointer !== e.pointerId) return
     press = null
     if (was?.kind === 'tool') send('up', e, was.dragging)
     showCursor(e)
@@ -70,15 +112,12 @@ export function connectPointer(
   }
   const onWheel = (e: WheelEvent): void => {
     e.preventDefault()
-    const unit = e.deltaMode === 1 ? 16 : 1
-    if (e.shiftKey && !e.ctrlKey) view.setCamera(panBy(view.camera, -(e.deltaX || e.deltaY) * unit, 0))
-    else view.setCamera(zoomAt(view.camera, local(e), Math.exp(-e.deltaY * unit * (e.ctrlKey ? 0.01 : 0.0016))))
+    view.setCamera(wheeled(view.camera, local(e), e))
   }
   const onKeyDown = (e: KeyboardEvent): void => {
     const target = e.target as HTMLElement
-    const isTyping = /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.closest('[role=dialog]') !== null
     if (e.key === 'Escape' && press) abandon()
-    else if (!isTyping && tool().key?.(e.key, host, e.shiftKey)) {
+    else if (!isTyping(target) && tool().key?.(e.key, host, e.shiftKey)) {
       e.preventDefault()
       e.stopPropagation()
       return
@@ -93,25 +132,21 @@ export function connectPointer(
     isSpaceDown = false
     setCursor(tool().cursor)
   }
-  const onLeave = (): void => {
-    if (!press) tool().cancel(view.editor)
-  }
-  const off: (() => void)[] = []
-  const on = <K extends string>(target: EventTarget, name: K, listener: (e: never) => void, options?: AddEventListenerOptions): void => {
-    target.addEventListener(name, listener as EventListener, options)
-    off.push(() => target.removeEventListener(name, listener as EventListener))
-  }
+  const { on, end } = listening()
   on(element, 'pointerdown', onDown)
   on(element, 'pointermove', onMove)
   on(element, 'pointerup', onUp)
-  on(element, 'pointercancel', abandon)
-  on(element, 'pointerleave', onLeave)
+  on(element, 'pointercancel', (e: PointerEvent) => {
+    fingers.lift(e.pointerId)
+    abandon()
+  })
+  on(element, 'pointerleave', () => void (press ?? tool().cancel(view.editor)))
   on(element, 'wheel', onWheel, { passive: false })
   on(window, 'keydown', onKeyDown, { capture: true })
   on(window, 'keyup', onKeyUp)
   on(window, 'blur', abandon)
   return () => {
-    for (const end of off) end()
+    end()
     tool().cancel(view.editor)
     tool().leave?.(view.editor)
   }

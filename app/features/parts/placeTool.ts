@@ -22,7 +22,7 @@ import type { Placement } from '@marionette/core/parts/records'
 import { partChannel } from '@marionette/core/parts/channels'
 import { partMap } from '@marionette/core/puppet/frame'
 import { currentTheme } from '../../stage/theme'
-import type { Editor } from '../../editor/editor'
+import { editorState, type Editor } from '../../editor/editor'
 import { nth, sure } from '@marionette/core/kernel/sure'
 import { partOf } from '@marionette/core/parts/lookup'
 
@@ -80,7 +80,7 @@ function caughtPivot(host: ToolHost, { part, from, pivot }: { part: string; from
 }
 
 function makePlaceTool(mode: Mode, id: string, name: string, icon: ToolIcon, hint: Tool['hint']): Tool {
-  let state: State = { at: 'idle' }
+  const stateOf = editorState((): { now: State } => ({ now: { at: 'idle' } }))
   const startDrag = (at: 'moving' | 'turning', part: string, from: Vec, host: ToolHost): void => {
     const place = standing(mode, host, part)
     const back = place && invert(place.outer)
@@ -90,7 +90,14 @@ function makePlaceTool(mode: Mode, id: string, name: string, icon: ToolIcon, hin
       host.editor,
       `${at === 'moving' ? 'Move' : 'Turn'} ${mode === 'home' ? 'rest position of ' : ''}${partOf(puppet, part).name}`,
     )
-    state = { at, part, from, pivot: place.pivot, back, start: mode === 'home' ? partOf(puppet, part).home : offsetOf(host, part) }
+    stateOf(host.editor).now = {
+      at,
+      part,
+      from,
+      pivot: place.pivot,
+      back,
+      start: mode === 'home' ? partOf(puppet, part).home : offsetOf(host, part),
+    }
   }
   return {
     id,
@@ -108,6 +115,7 @@ function makePlaceTool(mode: Mode, id: string, name: string, icon: ToolIcon, hin
       return partsUnder(host, at).length > 0 ? 'move' : null
     },
     pointer(event, host) {
+      const own = stateOf(host.editor)
       if (event.type === 'cancel') return this.cancel(host.editor)
       if (event.type === 'hover') return markHover(host.editor, 'part', partsUnder(host, event.at)[0])
       if (event.type === 'down') {
@@ -121,20 +129,21 @@ function makePlaceTool(mode: Mode, id: string, name: string, icon: ToolIcon, hin
         const part = isInside ? chosen : stack[0]
         if (!part) return selectNothing(host.editor)
         if (part !== chosen) selectParts(host.editor, part)
-        state = { at: 'pointing', part, from: event.at }
+        own.now = { at: 'pointing', part, from: event.at }
         return
       }
-      if (state.at === 'pointing') {
+      if (own.now.at === 'pointing') {
         if (event.type === 'up') {
-          const next = nextPartUnder(partsUnder(host, event.at), state.part)
-          if (next && !event.dragging && next !== state.part && event.shift) selectParts(host.editor, next)
-          state = { at: 'idle' }
-        } else if (event.dragging) startDrag('moving', state.part, state.from, host)
+          const next = nextPartUnder(partsUnder(host, event.at), own.now.part)
+          if (next && !event.dragging && next !== own.now.part && event.shift) selectParts(host.editor, next)
+          own.now = { at: 'idle' }
+        } else if (event.dragging) startDrag('moving', own.now.part, own.now.from, host)
       }
+      const state = own.now
       if (state.at !== 'moving' && state.at !== 'turning') return
       if (event.type === 'up') {
         commitGesture(host.editor)
-        state = { at: 'idle' }
+        own.now = { at: 'idle' }
         return
       }
       updateGesture(host.editor, [
@@ -160,8 +169,9 @@ function makePlaceTool(mode: Mode, id: string, name: string, icon: ToolIcon, hin
       context.stroke()
     },
     cancel(editor) {
-      if (state.at === 'moving' || state.at === 'turning') cancelGesture(editor)
-      state = { at: 'idle' }
+      const own = stateOf(editor)
+      if (own.now.at === 'moving' || own.now.at === 'turning') cancelGesture(editor)
+      own.now = { at: 'idle' }
     },
   }
 }
