@@ -34,6 +34,8 @@ export interface StrayPiece {
 export interface StrayOptions {
   /** Parts that are looked at; all by default. */
   readonly parts?: readonly PartId[]
+  /** Views that are looked at; all by default. */
+  readonly views?: readonly ViewId[]
   readonly assets?: AssetSource | undefined
   readonly progress?: (done: number) => void
 }
@@ -60,21 +62,29 @@ interface Look {
   readonly top: number
 }
 
-/** All stray pieces of a puppet, in all its views. */
-export function findStrays(CK: CanvasKit, puppet: Puppet, { parts, assets, progress }: StrayOptions = {}): StrayPiece[] {
-  const wanted = parts && new Set(parts)
-  return puppet.views.flatMap((view, k) => {
-    const seen = unmasked(inView(puppet, view.id))
+/** Stray pieces of a puppet. Of the other parts only those are drawn that lie over the ones that are looked at. */
+export function findStrays(CK: CanvasKit, puppet: Puppet, options: StrayOptions = {}): StrayPiece[] {
+  const { parts, assets, progress, views = puppet.views.map((v) => v.id) } = options
+  const isWanted = (part: Part): boolean => !parts || parts.includes(part.id)
+  return views.flatMap((view, k) => {
+    const seen = unmasked(inView(puppet, view))
     const frame = poseRig(compile(seen), {})
     const scale = Math.min(1, LOOKED_AT / Math.max(seen.canvas.width, seen.canvas.height))
-    const shown = drawnParts(seen, seen.root).filter((p) => p.visible && p.sheet === null)
-    const looks = shown.flatMap((part, i) => {
-      progress?.((k + i / shown.length) / puppet.views.length)
-      return lookAt(CK, frame, part, scale, assets) ?? []
+    const placed = drawnParts(seen, seen.root).flatMap((part) => {
+      const box = part.visible && part.sheet === null ? frameBounds(frame, new Set([part.id])) : null
+      return box ? [{ part, box }] : []
     })
-    return looks.filter(({ part }) => !wanted || wanted.has(part.id)).flatMap((look) => straysOf(look, looks, frame, scale, view.id))
+    const wanted = placed.filter(({ part }) => isWanted(part))
+    const near = placed.filter(({ part, box }) => isWanted(part) || wanted.some((w) => meet(w.box, box)))
+    const looks = near.map(({ part, box }, i) => {
+      progress?.((k + i / near.length) / views.length)
+      return lookAt(CK, frame, part, box, scale, assets)
+    })
+    return looks.filter(({ part }) => isWanted(part)).flatMap((look) => straysOf(look, looks, frame, scale, view))
   })
 }
+
+const meet = (a: Bounds, b: Bounds): boolean => a.minX <= b.maxX && b.minX <= a.maxX && a.minY <= b.maxY && b.minY <= a.maxY
 
 /** What a mask hides is there all the same. */
 const unmasked = (puppet: Puppet): Puppet => ({
@@ -82,9 +92,7 @@ const unmasked = (puppet: Puppet): Puppet => ({
   parts: Object.fromEntries(Object.entries(puppet.parts).map(([id, p]) => [id, { ...p, masks: [] }])),
 })
 
-function lookAt(CK: CanvasKit, frame: Frame, part: Part, scale: number, assets: AssetSource | undefined): Look | null {
-  const box = frameBounds(frame, new Set([part.id]))
-  if (!box) return null
+function lookAt(CK: CanvasKit, frame: Frame, part: Part, box: Bounds, scale: number, assets: AssetSource | undefined): Look {
   const [left, top] = [Math.floor(box.minX * scale) - 1, Math.floor(box.minY * scale) - 1]
   const [right, bottom] = [Math.ceil(box.maxX * scale) + 1, Math.ceil(box.maxY * scale) + 1]
   const region: Bounds = { minX: left / scale, minY: top / scale, maxX: right / scale, maxY: bottom / scale }

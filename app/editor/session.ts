@@ -75,6 +75,15 @@ const stored = (key: string): string | null => {
   }
 }
 
+/** Keeps a setting in the browser; without storage it lasts as long as the page. */
+function store(key: string, value: string): void {
+  try {
+    localStorage.setItem(key, value)
+  } catch {
+    // It is set all the same.
+  }
+}
+
 const firstTheme = (): Theme => {
   const kept = stored('theme')
   if (kept === 'daylight' || kept === 'footlights') return kept
@@ -111,20 +120,12 @@ export function applyTheme(theme: Theme): void {
 /** Shows bones outside of Bones as well, or no longer. */
 export function toggleBones(editor: Editor): void {
   const showBones = !useSession.of(editor).getState().showBones
-  try {
-    localStorage.setItem('showBones', showBones ? 'yes' : 'no')
-  } catch {
-    // Without storage it lasts as long as the page.
-  }
+  store('showBones', showBones ? 'yes' : 'no')
   useSession.of(editor).setState({ showBones, hover: NOTHING })
 }
 
 export function setTheme(editor: Editor, theme: Theme): void {
-  try {
-    localStorage.setItem('theme', theme)
-  } catch {
-    // Without storage the theme lasts as long as the page.
-  }
+  store('theme', theme)
   applyTheme(theme)
   useSession.of(editor).setState({ theme })
 }

@@ -1,21 +1,22 @@
 /** What an empty puppet begins with: artwork, a picture to draw after, or a drawing of one's own. */
 import { FileUp, Image, PenLine } from 'lucide-react'
-import { useRef, type ReactNode } from 'react'
 import { useNavigate } from 'react-router'
 import { READABLE_ENDINGS } from '@marionette/formats/endings'
 import { openPuppet, usePuppet } from '../editor/document'
 import { useEditor } from '../editor/editor'
-import { setTool } from '../editor/session'
-import { orSaid } from '../editor/work'
+import { setTool, useSession } from '../editor/session'
 import { importInto } from '../features/library/importing'
-import { takeReference } from '../features/puppet/reference'
+import { REFERENCES, takeReference } from '../features/puppet/reference'
 import { Button } from '../ui/Button'
+import { FileButton } from '../ui/FileButton'
 
 export function EmptyStage() {
   const editor = useEditor()
   const navigate = useNavigate()
   const isEmpty = usePuppet((p) => Object.keys(p.drawings).length + Object.keys(p.pictures).length === 0)
-  if (!isEmpty) return null
+  // Where one draws, nothing may lie in the way.
+  const isDrawing = useSession((s) => s.bench === 'shape')
+  if (!isEmpty || isDrawing) return null
   const draw = (): void => {
     setTool(editor, 'shape', 'pen')
     void navigate(`/puppet/${openPuppet(editor).id}/shape`)
@@ -31,10 +32,7 @@ export function EmptyStage() {
           <FileButton accept={READABLE_ENDINGS.join(',')} isMany onFiles={(files) => void importInto(editor, files)}>
             <FileUp size={15} /> Choose artwork
           </FileButton>
-          <FileButton
-            accept="image/png,image/jpeg,image/webp,image/gif"
-            onFiles={([file]) => void (file && orSaid(editor, () => takeReference(editor, file)))}
-          >
+          <FileButton accept={REFERENCES} onFiles={([file]) => void takeReference(editor, file)}>
             <Image size={15} /> Reference picture
           </FileButton>
           <Button onClick={draw}>
@@ -43,32 +41,5 @@ export function EmptyStage() {
         </div>
       </div>
     </div>
-  )
-}
-
-interface FileButtonProps {
-  readonly accept: string
-  readonly isMany?: boolean
-  readonly onFiles: (files: File[]) => void
-  readonly children: ReactNode
-}
-
-function FileButton({ accept, isMany, onFiles, children }: FileButtonProps) {
-  const input = useRef<HTMLInputElement>(null)
-  return (
-    <>
-      <Button onClick={() => input.current?.click()}>{children}</Button>
-      <input
-        ref={input}
-        type="file"
-        hidden
-        accept={accept}
-        multiple={isMany}
-        onChange={(e) => {
-          onFiles([...(e.target.files ?? [])])
-          e.target.value = ''
-        }}
-      />
-    </>
   )
 }

@@ -10,11 +10,8 @@ import { useEditor } from '../editor/editor'
 import { sure } from '@marionette/core/kernel/sure'
 
 /** A field that is typed in keeps its keys, but a number that was taken over has nothing left to undo by itself. */
-function isTypedIn({ target }: KeyboardEvent): boolean {
-  const field =
-    target instanceof HTMLElement && target.closest('input, textarea, select, [contenteditable=true], [role=slider], [role=spinbutton]')
-  return Boolean(field) && (field as HTMLElement).dataset['settled'] === undefined
-}
+const isTypedIn = ({ target }: KeyboardEvent): boolean =>
+  target instanceof HTMLElement && target.matches('input:not([data-settled]), textarea, select')
 
 const isDialogOpen = (): boolean => document.querySelector('[role="dialog"]') !== null
 
@@ -28,10 +25,10 @@ function Key({ action, context }: { action: Action; context: ActionContext }) {
   }
   const keys = sure(action.keys)
   const place = isByPlace(keys)
-  const common = { splitKey: JOIN, delimiter: ',', ...(action.inFields ? { enableOnFormTags: true } : {}) }
+  const common = { splitKey: JOIN, delimiter: ',', enableOnFormTags: action.inFields ?? false }
   const isNotMeant = (e: KeyboardEvent): boolean => isDialogOpen() || (action.inFields === true && isTypedIn(e))
   useHotkeys(listened(keys), run, { ...common, useKey: !place, ignoreEventWhen: isNotMeant })
-  useHotkeys(place ? 'unused' : listened(keys), run, { ...common, ignoreEventWhen: (e) => isNotMeant(e) || !printsNothingKnown(e) })
+  useHotkeys(listened(keys), run, { ...common, enabled: !place, ignoreEventWhen: (e) => !printsNothingKnown(e) || isNotMeant(e) })
   return null
 }
 

@@ -23,6 +23,8 @@ const stateOf = editorState((): Own => ({ last: null }))
 
 const NONE: readonly Finding[] = []
 
+const isSameList = <T>(a: readonly T[], b: readonly T[]): boolean => a.length === b.length && a.every((v, i) => v === b[i])
+
 function findingsOf(editor: Editor, puppet: Puppet | null): readonly Finding[] {
   const own = stateOf(editor)
   if (!puppet) return NONE
@@ -31,7 +33,7 @@ function findingsOf(editor: Editor, puppet: Puppet | null): readonly Finding[] {
   const { parts, bones, joints } = puppet
   const last = own.last
   const isSame = last?.parts === parts && last.bones === bones && last.joints === joints
-  if (!isSame || last.sweeps !== state.kept || last.strays !== strays) {
+  if (!isSame || last.sweeps !== state.kept || !isSameList(last.strays, strays)) {
     const swept = new Map(
       Object.keys(joints).flatMap((id) => {
         const found = sweepOf(state, puppet, id)
@@ -47,6 +49,6 @@ export function useFindings(): readonly Finding[] {
   const editor = useEditor()
   // Sweeps end long after the change that asked for them.
   useSweeps((s) => s.kept)
-  useStrays((s) => s.found)
+  useStrays((s) => s.kept)
   return useDocument((s) => findingsOf(editor, s.gesture === null ? s.puppet : (s.history?.puppet ?? null)))
 }

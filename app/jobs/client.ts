@@ -14,6 +14,7 @@ import type { ColourAreaOptions } from '@marionette/core/artwork/floodSelect'
 import type { Area } from '@marionette/core/maths/geometry/booleans'
 import type { Scrap } from '@marionette/formats/cutting/strays'
 import type { StrayPiece } from '@marionette/authoring/strays'
+import type { Where } from './strays'
 import type { CutWork, FoundStretch, SweptJoint, Worked } from './cutting'
 import type { FitWork, Fitted } from './fitting'
 import type { TakenIn } from './library'
@@ -106,19 +107,14 @@ export const workerJobs = {
     signal?: AbortSignal,
   ): Promise<Worked> => inWorker((api) => api.fillPart(puppet, part, area, assets, proxy(progress)), signal),
 
-  strays: (
-    puppet: Puppet,
-    parts: readonly string[] | null,
-    assets: Assets,
-    progress: (done: number) => void,
-    signal?: AbortSignal,
-  ): Promise<StrayPiece[]> => inWorker((api) => api.strays(puppet, parts, assets, proxy(progress)), signal),
+  strays: (puppet: Puppet, where: Where, assets: Assets, signal?: AbortSignal): Promise<StrayPiece[]> =>
+    inWorker((api) => api.strays(puppet, where, assets), signal),
 
   removeScraps: (puppet: Puppet, scraps: readonly Scrap[], assets: Assets): Promise<Worked> =>
     inWorker((api) => api.removeScraps(puppet, scraps, assets)),
 
-  foreign: (puppet: Puppet, source: string, area: Area, assets: Assets): Promise<Area | null> =>
-    inWorker((api) => api.foreignIn(puppet, source, area, assets)),
+  foreign: (puppet: Puppet, source: string, area: Area, assets: Assets, signal: AbortSignal): Promise<Area | null> =>
+    inWorker((api) => api.foreignIn(puppet, source, area, assets), signal),
 
   colourArea: (
     puppet: Puppet,

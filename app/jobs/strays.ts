@@ -4,7 +4,7 @@ import type { Area } from '@marionette/core/maths/geometry/booleans'
 import { mapPath } from '@marionette/core/maths/geometry/path'
 import type { Affine } from '@marionette/core/kernel/numbers'
 import type { Puppet } from '@marionette/core/puppet/schema'
-import { findStrays, type StrayPiece } from '@marionette/authoring/strays'
+import { findStrays, type StrayOptions, type StrayPiece } from '@marionette/authoring/strays'
 import { withoutScraps, type Scrap } from '@marionette/formats/cutting/strays'
 import { loadSkia } from '../skia/loadSkia'
 import type { Worked } from './cutting'
@@ -22,15 +22,12 @@ export async function foreignIn(puppet: Puppet, source: string, area: Area, asse
   return found && mapped(found, shown.toCanvas)
 }
 
-/** Stray pieces of some parts, or of all. */
-export async function strays(
-  puppet: Puppet,
-  parts: readonly string[] | null,
-  assets: Assets,
-  progress: (done: number) => void,
-): Promise<StrayPiece[]> {
-  return findStrays(await loadSkia(), puppet, { ...(parts ? { parts } : {}), assets: (hash) => assets.get(hash), progress })
-}
+/** Which parts are looked at, and in which views; all where that is left out. */
+export type Where = Pick<StrayOptions, 'parts' | 'views'>
+
+/** Stray pieces of a puppet. */
+export const strays = async (puppet: Puppet, where: Where, assets: Assets): Promise<StrayPiece[]> =>
+  findStrays(await loadSkia(), puppet, { ...where, assets: (hash) => assets.get(hash) })
 
 /** Takes pieces out of their parts. */
 export function removeScraps(puppet: Puppet, scraps: readonly Scrap[], assets: Assets): Worked {

@@ -82,7 +82,7 @@ export function NumberField(props: NumberFieldProps) {
           className="num w-[46px] bg-transparent py-0.5 outline-none placeholder:text-quiet"
           inputMode="decimal"
           aria-label={label}
-          {...(draft === null ? { 'data-settled': '' } : {})}
+          data-settled={draft === null ? '' : undefined}
           placeholder={empty}
           value={draft ?? write(value, digits)}
           onChange={(e) => setDraft(e.target.value)}

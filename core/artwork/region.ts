@@ -1,5 +1,5 @@
 /** The region that drawings cover: what is inked and what lines run over, as polygons with holes. */
-import { unitePolygons, type MultiPolygon, type Polygon, type Ring } from '../maths/geometry/polygons'
+import { intersectPolygons, unitePolygons, type MultiPolygon, type Polygon, type Ring } from '../maths/geometry/polygons'
 import type { Affine } from '../kernel/numbers'
 import type { Drawing, Shape } from './records'
 import { flatten, mapPath } from '../maths/geometry/path'
@@ -38,6 +38,17 @@ export function regionOf(drawings: readonly PlacedDrawing[], tolerance: number):
 }
 
 /** A drawing with the map that takes it into the common space. */
+/** The host that shares most area with a region; null where none shares any. */
+export function mostShared<T extends { readonly region: MultiPolygon }>(region: MultiPolygon, hosts: readonly T[]): T | null {
+  let best: T | null = null
+  let most = 0
+  for (const host of hosts) {
+    const area = polygonsArea(intersectPolygons(region, host.region))
+    if (area > most) [best, most] = [host, area]
+  }
+  return best
+}
+
 export interface PlacedDrawing {
   readonly drawing: Drawing
   readonly map: Affine

@@ -94,10 +94,10 @@ function makeCentres(field: WeightField, b: number): Float64Array {
         const shared = pairs[bones[high]! * b + bones[low]!]
         if (shared) addAlike(shared, rows[v * b + bones[high]!]!, rows[v * b + bones[low]!]!, sums)
       }
-    const [weight, x, y] = sums as unknown as readonly [number, number, number]
+    const weight = sums[0]!
     if (weight < 1e-12) continue
-    centres[2 * v] = x / weight
-    centres[2 * v + 1] = y / weight
+    centres[2 * v] = sums[1]! / weight
+    centres[2 * v + 1] = sums[2]! / weight
   }
   return centres
 }

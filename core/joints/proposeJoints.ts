@@ -5,7 +5,7 @@ import { drawingOf, drawnParts, isWithinPart, partsBelow, restMatrix } from '../
 import { areaOf, combine } from '../maths/geometry/booleans'
 import { emptyBounds, include, type Bounds } from '../maths/geometry/bounds'
 import { flatten, mapPath } from '../maths/geometry/path'
-import { distanceToPolyline, isWithin } from '../maths/geometry/polyline'
+import { distanceToPolyline, gapBetween, isWithin } from '../maths/geometry/polyline'
 import { boneOf } from '../bones/lookup'
 import { breadthAcross, roomAt, type Rims } from '../maths/geometry/breadth'
 import { proposeDisc, toArea } from './proposeDisc'
@@ -142,17 +142,9 @@ function fromOverlaps(puppet: Puppet, pieces: readonly Piece[]): ProposedJoint[]
       if (!isNear(a.box, b.box, BESIDE) || isWithinPart(puppet, a.part, b.part) || isWithinPart(puppet, b.part, a.part)) continue
       const shared = areaOf({ paths: combine(nth(areas, i), nth(areas, j), 'intersect'), rule: 'nonzero' })
       if (shared > MOST_OVERLAP * Math.min(sizes[i]!, sizes[j]!)) continue
-      if (shared < 1 && gapBetween(a, b) > BESIDE) continue
+      if (shared < 1 && gapBetween(a.rims, b.rims) > BESIDE) continue
       const disc = proposeDisc(a.rims, b.rims)
       if (disc) out.push(jointOf(a, b, disc.centre, disc.radius))
     }
   return out
-}
-
-function gapBetween(a: Piece, b: Piece): number {
-  let least = Infinity
-  for (const rim of a.rims)
-    for (let i = 0; i < rim.length; i += 2)
-      for (const other of b.rims) least = Math.min(least, distanceToPolyline(other, true, rim[i]!, rim[i + 1]!))
-  return least
 }

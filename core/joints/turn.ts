@@ -45,11 +45,11 @@ function bonesOf(puppet: Puppet, part: PartId): Bone[] {
 export function jointTurn(puppet: Puppet, joint: Pick<Joint, 'under' | 'over' | 'at'>): JointTurn {
   const under = bonesOf(puppet, joint.under)
   const over = bonesOf(puppet, joint.over)
-  const far = ({ bone: { start } }: { bone: Bone }): number => Math.hypot(start.x - joint.at.x, start.y - joint.at.y)
-  const apart = [...turners(over, under, 'over'), ...turners(under, over, 'under')]
-  // Pieces that bend with the same bones turn by the one that starts at the joint.
-  const shared = [...turners(over, [], 'over'), ...turners(under, [], 'under')].filter((t) => far(t) <= AT_JOINT)
-  const found = (apart.length > 0 ? apart : shared).sort((a, b) => far(a) - far(b))[0]
+  const far = ({ bone: { start } }: Turner): number => Math.hypot(start.x - joint.at.x, start.y - joint.at.y)
+  const apart = [...turnersOf(puppet, over, under, 'over'), ...turnersOf(puppet, under, over, 'under')]
+  const found = (apart.length > 0 ? apart : sharedTurners(puppet, over, under).filter((t) => far(t) <= AT_JOINT)).sort(
+    (a, b) => far(a) - far(b),
+  )[0]
   if (!found) {
     const turning = turningByItself(puppet, joint)
     const { id, name } = partOf(puppet, joint[turning])
@@ -63,12 +63,28 @@ export function jointTurn(puppet: Puppet, joint: Pick<Joint, 'under' | 'over' | 
     max: bone.limits.max ?? UNLIMITED,
     turning,
   }
+}
 
-  function turners(own: readonly Bone[], others: readonly Bone[], turning: 'under' | 'over'): { bone: Bone; turning: 'under' | 'over' }[] {
-    const above = others.length > 0 ? others : [...over, ...under]
-    const isBelow = (bone: Bone): boolean => above.some((o) => o.id !== bone.id && isWithinBone(puppet, bone.id, o.id))
-    return own.filter((bone) => isBelow(bone) && !others.includes(bone)).map((bone) => ({ bone, turning }))
-  }
+/** A bone by which one of the two pieces may turn. */
+interface Turner {
+  readonly bone: Bone
+  readonly turning: JointTurn['turning']
+}
+
+const hangsFrom = (puppet: Puppet, bone: Bone, others: readonly Bone[]): boolean =>
+  others.some((o) => o.id !== bone.id && isWithinBone(puppet, bone.id, o.id))
+
+/** Bones of one piece alone that hang from bones of the other. */
+const turnersOf = (puppet: Puppet, own: readonly Bone[], others: readonly Bone[], turning: Turner['turning']): Turner[] =>
+  own.filter((bone) => !others.includes(bone) && hangsFrom(puppet, bone, others)).map((bone) => ({ bone, turning }))
+
+/** Pieces that bend with the same bones may turn by any that hangs from another. */
+function sharedTurners(puppet: Puppet, over: readonly Bone[], under: readonly Bone[]): Turner[] {
+  const all: Turner[] = [
+    ...over.map((bone) => ({ bone, turning: 'over' as const })),
+    ...under.map((bone) => ({ bone, turning: 'under' as const })),
+  ]
+  return all.filter(({ bone }) => hangsFrom(puppet, bone, [...over, ...under]))
 }
 
 /** The lower piece where it pivots at the joint and the upper one does not. */

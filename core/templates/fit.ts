@@ -3,10 +3,9 @@
  *
  * Planning changes nothing; the plan tells how each spot was found and what is left to be placed by hand.
  */
-import { intersectPolygons } from '../maths/geometry/polygons'
 import { placedDrawings } from '../binds/autoWeights'
 import { alongLine } from '../maths/geometry/polyline'
-import { polygonsArea, regionOf, type MultiPolygon } from '../artwork/region'
+import { mostShared, regionOf, type MultiPolygon } from '../artwork/region'
 import type { PartId } from '../kernel/ids'
 import type { Part, Puppet } from '../puppet/schema'
 import type { Vec } from '../kernel/numbers'
@@ -285,12 +284,9 @@ class Fitter {
   private hostOf(part: PartId, hosts: readonly PartId[]): PartId | null {
     const own = regionOf(placedDrawings(this.puppet, drawnParts(this.puppet, part)), 1)
     if (own.length === 0) return null
-    const shared = hosts.map((host) => {
-      const piece = this.piece(host)
-      return { host, area: piece ? polygonsArea(intersectPolygons(own, piece.region)) : 0 }
-    })
-    const best = shared.reduce((a, b) => (b.area > a.area ? b : a), { host: '', area: 0 })
-    if (best.area > 0) return best.host
+    const placed = hosts.map((host) => ({ host, region: this.piece(host)?.region ?? [] }))
+    const shared = mostShared(own, placed)
+    if (shared) return shared.host
     const piece = pieceOf(own)
     const touches = (host: PartId): boolean => {
       const other = this.piece(host)

@@ -1,5 +1,5 @@
 /** What came with a new version and nothing moves yet goes with what it lies on, as strangers do when a template is fitted. */
-import { polygonsArea, regionOf, type MultiPolygon } from '../artwork/region'
+import { mostShared, regionOf, type MultiPolygon } from '../artwork/region'
 import { placedDrawings } from '../binds/autoWeights'
 import { bindAttached, bindWhole } from '../binds/commands'
 import type { Bind } from '../binds/records'
@@ -11,8 +11,7 @@ import type { BoneId, PartId } from '../kernel/ids'
 import type { Vec } from '../kernel/numbers'
 import { sure } from '../kernel/sure'
 import { middleOf } from '../maths/geometry/bounds'
-import { intersectPolygons } from '../maths/geometry/polygons'
-import { distanceToPolyline } from '../maths/geometry/polyline'
+import { distanceToPolyline, gapBetween } from '../maths/geometry/polyline'
 import { drawingOf, drawnParts, restBounds } from '../parts/tree'
 import { partOf } from '../parts/lookup'
 import type { Puppet } from '../puppet/schema'
@@ -51,19 +50,13 @@ function hostsIn(puppet: Puppet, added: ReadonlySet<PartId>): Host[] {
 
 /** The host that shares most area with a region, else the nearest one beside it. */
 function hostOf(region: MultiPolygon, hosts: readonly Host[]): Host | null {
-  const by = (worth: (host: Host) => number): { host: Host; worth: number } | null =>
-    hosts.map((host) => ({ host, worth: worth(host) })).sort((a, b) => b.worth - a.worth)[0] ?? null
-  const shared = by((h) => polygonsArea(intersectPolygons(region, h.region)))
-  if (shared && shared.worth > 0) return shared.host
-  const beside = by((h) => -gapBetween(region, h.region))
-  return beside && beside.worth >= -NEAR ? beside.host : null
+  const shared = mostShared(region, hosts)
+  if (shared) return shared
+  const gaps = hosts.map((host) => ({ host, gap: gapBetween(rimsOf(region), rimsOf(host.region)) }))
+  return gaps.filter(({ gap }) => gap <= NEAR).sort((a, b) => a.gap - b.gap)[0]?.host ?? null
 }
 
-function gapBetween(a: MultiPolygon, b: MultiPolygon): number {
-  const rims = b.flat().map((ring) => ring.flat())
-  const gaps = a.flat(2).map(([x, y]) => Math.min(...rims.map((rim) => distanceToPolyline(rim, true, x, y))))
-  return Math.min(...gaps)
-}
+const rimsOf = (region: MultiPolygon): number[][] => region.flat().map((ring) => ring.flat())
 
 /** A bind as that of a host; of several bones the one that is nearest takes the part along. */
 function bindLike(puppet: Puppet, part: PartId, bind: Bind, at: Vec): Edit {

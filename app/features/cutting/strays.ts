@@ -1,5 +1,6 @@
-/** Stray pieces: looked for in pictures of the parts, kept as long as the artwork stays, and taken out on demand. */
+/** Stray pieces: looked for in pictures of the parts, known as long as the artwork stays that they were found in, and taken out on demand. */
 import type { StrayPiece } from '@marionette/authoring/strays'
+import { drawingBy, pictureBy } from '@marionette/core/artwork/art'
 import { assetsOf } from '@marionette/core/parts/tree'
 import type { Puppet } from '@marionette/core/puppet/schema'
 import { loadAssets } from '../../editor/assets'
@@ -7,29 +8,37 @@ import { openPuppet } from '../../editor/document'
 import { editorStore, type Editor } from '../../editor/editor'
 import { orSaid, withNote, work } from '../../editor/work'
 
-interface Found {
-  readonly pieces: readonly StrayPiece[]
-  /** What was looked at. */
-  readonly from: Pick<Puppet, 'drawings' | 'pictures'>
+interface Kept {
+  readonly piece: StrayPiece
+  /** The drawing or picture that it was found in. */
+  readonly art: object | null
 }
 
-export const useStrays = editorStore<{ readonly found: Found | null }>(() => ({ found: null }))
+interface StrayState {
+  readonly kept: readonly Kept[]
+}
 
-const NONE: readonly StrayPiece[] = []
+export const useStrays = editorStore<StrayState>(() => ({ kept: [] }))
+
+function artOf(puppet: Puppet, { part, view }: StrayPiece): object | null {
+  const id = puppet.parts[part]?.art[view] ?? ''
+  return drawingBy(puppet, id) ?? pictureBy(puppet, id) ?? null
+}
+
+const keptFrom = (puppet: Puppet, pieces: readonly StrayPiece[]): Kept[] => pieces.map((piece) => ({ piece, art: artOf(puppet, piece) }))
 
 /** Stray pieces that were found and are still there. */
-export function straysIn({ found }: { readonly found: Found | null }, { drawings, pictures }: Puppet): readonly StrayPiece[] {
-  return found && found.from.drawings === drawings && found.from.pictures === pictures ? found.pieces : NONE
-}
+export const straysIn = ({ kept }: StrayState, puppet: Puppet): StrayPiece[] =>
+  kept.filter(({ piece, art }) => art !== null && artOf(puppet, piece) === art).map(({ piece }) => piece)
 
 /** Looks for stray pieces in all parts, and says what was found. */
 export async function lookForStrays(editor: Editor): Promise<void> {
   const puppet = openPuppet(editor)
   const pieces = await withNote(editor, 'Looking for stray pieces…', async (signal) =>
-    editor.jobs.strays(puppet, null, await loadAssets(editor, assetsOf(puppet)), () => undefined, signal),
+    editor.jobs.strays(puppet, {}, await loadAssets(editor, assetsOf(puppet)), signal),
   )
   if (!pieces) return
-  useStrays.of(editor).setState({ found: { pieces, from: puppet } })
+  useStrays.of(editor).setState({ kept: keptFrom(puppet, pieces) })
   editor.notify(
     pieces.length === 0
       ? 'No part carries a stray piece.'
@@ -38,13 +47,18 @@ export async function lookForStrays(editor: Editor): Promise<void> {
   )
 }
 
-/** Looks at what was just cut, without a word where nothing is found. */
+/** Looks at what was just cut, in the view in which it was, without a word where nothing is found. */
 export async function lookAtNew(editor: Editor, part: string): Promise<void> {
   const puppet = openPuppet(editor)
   if (!puppet.parts[part]) return
   await orSaid(editor, async () => {
-    const pieces = await editor.jobs.strays(puppet, [part], await loadAssets(editor, assetsOf(puppet)), () => undefined)
-    if (pieces.length > 0) useStrays.of(editor).setState({ found: { pieces, from: puppet } })
+    const where = { parts: [part], views: [puppet.view] }
+    const pieces = await editor.jobs.strays(puppet, where, await loadAssets(editor, assetsOf(puppet)))
+    const others = useStrays
+      .of(editor)
+      .getState()
+      .kept.filter(({ piece }) => piece.part !== part || piece.view !== puppet.view)
+    useStrays.of(editor).setState({ kept: [...others, ...keptFrom(puppet, pieces)] })
   })
 }
 
@@ -52,7 +66,6 @@ export async function lookAtNew(editor: Editor, part: string): Promise<void> {
 export async function removeStrays(editor: Editor, part: string | null = null): Promise<void> {
   const known = straysIn(useStrays.of(editor).getState(), openPuppet(editor))
   const wanted = known.filter((p) => part === null || p.part === part)
-  if (wanted.length === 0) return
-  const isDone = await work(editor, 'Remove stray pieces', assetsOf, (puppet, assets) => editor.jobs.removeScraps(puppet, wanted, assets))
-  if (isDone) useStrays.of(editor).setState({ found: { pieces: known.filter((p) => !wanted.includes(p)), from: openPuppet(editor) } })
+  if (wanted.length > 0)
+    await work(editor, 'Remove stray pieces', assetsOf, (puppet, assets) => editor.jobs.removeScraps(puppet, wanted, assets))
 }

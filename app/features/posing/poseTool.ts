@@ -18,7 +18,7 @@ import { TargetDrag, targetUnder } from '../constraints/targetDrag'
 import type { Tool, ToolEvent, ToolHost } from '../../stage/tool'
 import { edit } from '@marionette/core/kernel/command'
 import { currentTheme } from '../../stage/theme'
-import { editorState, editorStore } from '../../editor/editor'
+import { editorState, editorStore, type Editor } from '../../editor/editor'
 import type { StageModel } from '../../editor/stageModel'
 import { bonePoint } from '@marionette/core/puppet/probe'
 import { areBonesShown } from '../../stage/bonesShown'
@@ -64,8 +64,7 @@ const isOuterEnd = ({ rig, frame }: StageModel, bone: number, at: Vec): boolean 
 /** The bone under the pointer where bones show, else the one that moves the drawing there most. */
 export function boneUnder(event: Pick<ToolEvent, 'at'>, host: ToolHost): Held | null {
   const hit = areBonesShown(host.editor) ? boneAt(host, event.at) : null
-  const isRod = hit?.spot === 'rod'
-  if (hit && !(isRod && isOuterEnd(host.model, hit.bone, event.at))) return { bone: hit.bone, id: hit.id, handle: hit.spot }
+  if (hit && (hit.spot !== 'rod' || !isOuterEnd(host.model, hit.bone, event.at))) return { bone: hit.bone, id: hit.id, handle: hit.spot }
   const { rig } = host.model
   for (const id of partsUnder(host, event.at)) {
     const part = sure(rig.parts.index.get(id))
@@ -125,11 +124,17 @@ function answerTo(held: Held, event: ToolEvent, host: ToolHost): Answer {
 
 /** Says on the hint line, and shows, what a press here will take. */
 function lookAhead(event: ToolEvent, host: ToolHost): void {
-  const held = targetUnder(host, event.at) ? null : boneUnder(event, host)
+  const target = targetUnder(host, event.at)
+  const held = target === null ? boneUnder(event, host) : null
   markHover(host.editor, 'bone', held?.id)
-  const ahead = held && aheadOf(held, event, host)
-  if (useAhead.of(host.editor).getState().ahead !== ahead) useAhead.of(host.editor).setState({ ahead })
+  say(host.editor, target === null ? held && aheadOf(held, event, host) : targetAhead(host.editor, target))
 }
+
+function say(editor: Editor, ahead: string | null): void {
+  if (useAhead.of(editor).getState().ahead !== ahead) useAhead.of(editor).setState({ ahead })
+}
+
+const targetAhead = (editor: Editor, target: string): string => `to move the target ${recordOf(openPuppet(editor).targets, target).name}`
 
 const AHEAD: Record<Grab['kind'], (name: string) => string> = {
   turn: (name) => `to turn ${name}`,
@@ -140,7 +145,7 @@ const AHEAD: Record<Grab['kind'], (name: string) => string> = {
 function aheadOf(held: Held, event: ToolEvent, host: ToolHost): string {
   const { frame, pose, rig } = host.model
   const leading = leadingTarget(frame, pose, held.bone, event.at)
-  if (leading) return `to move the target ${recordOf(openPuppet(host.editor).targets, leading).name}`
+  if (leading) return targetAhead(host.editor, leading)
   const { kind, bones } = grabBone(frame, pose, held.bone, event.at, held.handle)
   return AHEAD[kind](boneOf(openPuppet(host.editor), nth(rig.bones.ids, nth(bones, -1))).name)
 }
@@ -175,7 +180,8 @@ export const poseTool: Tool = {
       ['X', 'lets all go'],
     ]
   },
-  cursorAt: (at, host) => (targetUnder(host, at) || boneUnder({ at }, host) ? 'grab' : null),
+  // What lies there was found when the pointer came.
+  cursorAt: (_, { editor }) => (useAhead.of(editor).getState().ahead === null ? null : 'grab'),
   pointer(event, host) {
     const own = stateOf(host.editor)
     if (event.type === 'hover') return lookAhead(event, host)
@@ -230,6 +236,9 @@ export const poseTool: Tool = {
     if (own.state.at === 'dragging') cancelGesture(editor)
     own.state = { at: 'idle' }
     own.target.cancel(editor)
+    // The pointer may have left.
+    markHover(editor, 'bone', undefined)
+    say(editor, null)
   },
 }
 

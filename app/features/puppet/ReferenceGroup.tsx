@@ -1,6 +1,5 @@
 /** A picture to compare with, guides to align by, and the stage seen in a mirror. Nothing of it is exported. */
 import { Plus, X } from 'lucide-react'
-import { useRef } from 'react'
 import type { Guide, Reference } from '@marionette/core/puppet/schema'
 import { setGuides, setReference } from '@marionette/core/puppet/puppetCommands'
 import { perform, usePuppet } from '../../editor/document'
@@ -10,13 +9,13 @@ import { NumberField } from '../../ui/NumberField'
 import { Segments } from '../../ui/Segments'
 import { Field, Group } from '../../panels/Group'
 import { edit } from '@marionette/core/kernel/command'
-import { takeReference } from './reference'
+import { REFERENCES, takeReference } from './reference'
+import { FileButton } from '../../ui/FileButton'
 import { useEditor } from '../../editor/editor'
 
 export function ReferenceGroup() {
   const editor = useEditor()
   const reference = usePuppet((p) => p.reference)
-  const input = useRef<HTMLInputElement>(null)
   const set = (change: Partial<Reference>): void =>
     void (reference && perform(editor, [edit(setReference, { reference: { ...reference, ...change } })]))
   return (
@@ -61,23 +60,11 @@ export function ReferenceGroup() {
       ) : (
         <>
           <p className="mb-2 text-xs text-quiet">A drawing to compare with, under or over everything. It is never exported.</p>
-          <Button small onClick={() => input.current?.click()}>
+          <FileButton small testId="reference-input" accept={REFERENCES} onFiles={([file]) => void takeReference(editor, file)}>
             Choose a picture
-          </Button>
+          </FileButton>
         </>
       )}
-      <input
-        ref={input}
-        type="file"
-        hidden
-        accept="image/png,image/jpeg,image/webp"
-        data-testid="reference-input"
-        onChange={(e) => {
-          const file = e.target.files?.[0]
-          if (file) takeReference(editor, file).catch((error: Error) => editor.notify.error(`${file.name}: ${error.message}`))
-          e.target.value = ''
-        }}
-      />
     </Group>
   )
 }

@@ -6,8 +6,15 @@ import { openPuppet, perform } from '../../editor/document'
 import { edit } from '@marionette/core/kernel/command'
 import type { Editor } from '../../editor/editor'
 
-/** Lays a picture over the canvas, as wide or high as it. Throws with a sentence. */
-export async function takeReference(editor: Editor, file: File): Promise<void> {
+/** Types of pictures that are offered for it. */
+export const REFERENCES = 'image/png,image/jpeg,image/webp,image/gif'
+
+/** Lays a chosen picture over the canvas, as wide or high as it; says why where that fails. */
+export async function takeReference(editor: Editor, file: File | undefined): Promise<void> {
+  if (file) await layReference(editor, file).catch((error: Error) => editor.notify.error(`${file.name}: ${error.message}`))
+}
+
+async function layReference(editor: Editor, file: File): Promise<void> {
   const bytes = new Uint8Array(await file.arrayBuffer())
   if (!sniffPicture(bytes)) throw new Error('A reference is a PNG, JPEG, WebP or GIF picture.')
   const image = await createImageBitmap(file)

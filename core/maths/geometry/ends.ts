@@ -11,7 +11,7 @@ const RUNS_ON = 1.75
 const ABOUT = 3
 /** Share of the radius by which a round end may stray from a circle. */
 const ROUND = 0.12
-/** Shares of a half circle that a round end's outline must show, of as many sectors. */
+/** Sectors of the half circle beyond the pivot; the outline of a round end shows in each of them. */
 const SECTORS = 9
 
 /** How a piece ends at a disc. */

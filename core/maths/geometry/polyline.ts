@@ -73,3 +73,12 @@ export function dense(points: readonly number[], step: number): number[] {
   }
   return out
 }
+
+/** The least distance of points of closed polylines from others. */
+export function gapBetween(a: readonly (readonly number[])[], b: readonly (readonly number[])[]): number {
+  let least = Infinity
+  for (const rim of a)
+    for (let i = 0; i < rim.length; i += 2)
+      for (const other of b) least = Math.min(least, distanceToPolyline(other, true, rim[i]!, rim[i + 1]!))
+  return least
+}
