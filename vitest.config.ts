@@ -1,7 +1,7 @@
 import { defineConfig } from 'vitest/config'
 
 /** Tests that put something in the place of a module, or change a table: each has modules of its own. */
-const ALONE = ['**/madeUp.test.ts', 'app/frame/twoEditors.test.ts', 'app/editor/saving/*.test.ts', 'cli/main.test.ts']
+const ALONE = ['**/madeUp.test.ts', 'app/frame/twoEditors.test.ts', 'app/editor/saving/*.test.ts', 'cli/*.test.ts']
 
 export default defineConfig({
   test: {
@@ -50,7 +50,6 @@ export default defineConfig({
           environment: 'node',
           testTimeout: 120_000,
           hookTimeout: 120_000,
-          fileParallelism: false,
           // A browser with an emulated GPU on a busy machine now and then loses an event; what fails twice is broken.
           retry: 1,
           expect: { poll: { timeout: 20_000, interval: 100 } },

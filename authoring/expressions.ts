@@ -5,6 +5,7 @@ import type { Puppet } from '@marionette/core/puppet/schema'
 import { drawnParts } from '@marionette/core/parts/tree'
 import { intersect, isEmpty, type Bounds } from '@marionette/core/maths/geometry/bounds'
 import { faceFindings, togetherAtRest, type FaceFinding, type FaceLook } from '@marionette/core/reports/expressions'
+import { mouthLooker } from '@marionette/core/reports/mouthFaults'
 import { movedRegion } from '@marionette/core/reports/movers'
 import { compile } from '@marionette/core/puppet/compile'
 import { evaluate, poseRig, makeFrame, writePose } from '@marionette/core/puppet/evaluate'
@@ -21,6 +22,8 @@ export interface Expression {
   readonly values: Readonly<Record<string, number>>
   /** Whether it is meant to look like rest. */
   readonly isStill: boolean
+  /** Whether the lips have to meet. */
+  readonly isClosed?: boolean
 }
 
 export interface CheckedExpression {
@@ -57,8 +60,10 @@ export function checkExpressions(
   try {
     const rest = looker.look({})
     const belong = togetherAtRest(puppet, rest)
-    return expressions.map(({ id, values, isStill }, k) => {
-      const findings = faceFindings(rest, looker.look(values), belong, isStill)
+    const faultsOf = mouthLooker(puppet, poseRig(masked.rig, {}))
+    return expressions.map(({ id, values, isStill, isClosed = false }, k) => {
+      const seen = faceFindings(rest, looker.look(values), belong, isStill)
+      const findings = [...seen, ...(faultsOf?.(masked.at(values), isClosed) ?? [])]
       progress?.((k + 1) / expressions.length)
       return { id, findings }
     })

@@ -42,7 +42,7 @@ const STARTER = 'The same structure under the names that templates look for, pal
 
 export const WRITABLE: readonly WritableFormat[] = [
   {
-    ...{ id: 'archive', label: 'Puppet archive', button: 'Take archive', group: 'archive', ending: ARCHIVE_EXTENSION, type: ARCHIVE_TYPE },
+    ...{ id: 'archive', label: 'Puppet archive', button: 'Export archive', group: 'archive', ending: ARCHIVE_EXTENSION, type: ARCHIVE_TYPE },
     keeps: 'Everything: artwork, bones, binds and the pose, in one file that opens again here.',
     loses: () => null,
     async write(puppet, { assets, skia }) {
@@ -51,7 +51,7 @@ export const WRITABLE: readonly WritableFormat[] = [
     },
   },
   {
-    ...{ id: 'layers', label: 'Layers', button: 'Take OpenRaster', group: 'layers', ending: '.ora', type: OPENRASTER_TYPE },
+    ...{ id: 'layers', label: 'Layers', button: 'Export OpenRaster', group: 'layers', ending: '.ora', type: OPENRASTER_TYPE },
     keeps: 'The artwork at rest as OpenRaster: parts as layers, groups as groups, without the rig.',
     loses: lostInLayers,
     write: async (puppet, { assets, skia }) => exportOpenRaster(await skia(), puppet, (hash) => assets.get(hash), 'artwork'),

@@ -77,9 +77,9 @@ describe('rig', () => {
   })
 
   test('evaluate: bones, bounds and order in a pose', async () => {
-    await rig('demo', 'marlo', '--out', 'evaluated.puppet')
+    await rig('demo', 'marlo', '--out', 'evaluated.marionette')
     writeFileSync(join(folder, 'bow.json'), '{ "bone/Hips/angle": 90, "bone/Hips/x": 10 }')
-    const { code, out } = await rig('evaluate', 'evaluated.puppet', '--pose', 'bow.json', '--json')
+    const { code, out } = await rig('evaluate', 'evaluated.marionette', '--pose', 'bow.json', '--json')
     const { bones, parts, order } = JSON.parse(out) as Evaluation
     expect(code).toBe(0)
     expect(bones).toHaveLength(22)
@@ -103,15 +103,15 @@ describe('rig', () => {
   })
 
   test('demo, render with a pose by name, and inspect', async () => {
-    expect((await rig('demo', 'marlo', '--out', 'marlo.puppet')).code).toBe(0)
-    expect(canonicalJson(readArchive(readFileSync(join(folder, 'marlo.puppet'))).puppet)).toBe(canonicalJson(DEMOS['marlo']!().puppet))
+    expect((await rig('demo', 'marlo', '--out', 'marlo.marionette')).code).toBe(0)
+    expect(canonicalJson(readArchive(readFileSync(join(folder, 'marlo.marionette'))).puppet)).toBe(canonicalJson(DEMOS['marlo']!().puppet))
     writeFileSync(join(folder, 'wave.json'), JSON.stringify({ 'bone/upper arm left/angle': 120, 'bone/forearm left/angle': 40 }))
-    await rig('render', 'marlo.puppet', '--out', 'rest.png')
-    await rig('render', 'marlo.puppet', '--out', 'wave.png', '--pose', 'wave.json')
+    await rig('render', 'marlo.marionette', '--out', 'rest.png')
+    await rig('render', 'marlo.marionette', '--out', 'wave.png', '--pose', 'wave.json')
     // The hand has left its place beside the satchel and is up beside the head.
     expect(pixel('rest.png', 510, 600)[3]).toBe(255)
     expect(pixel('wave.png', 510, 600)[3]).toBe(0)
-    const report = JSON.parse((await rig('inspect', 'marlo.puppet', '--json')).out)
+    const report = JSON.parse((await rig('inspect', 'marlo.marionette', '--json')).out)
     expect(report.counts).toMatchObject({ bones: 22 })
     expect(report.counts.parts).toBeGreaterThanOrEqual(26)
   })
@@ -128,10 +128,10 @@ describe('rig', () => {
   })
 
   test('convert: an archive that holds what the drawing showed', async () => {
-    const { code, err } = await rig('convert', 'flag.svg', '--out', 'flag.puppet')
+    const { code, err } = await rig('convert', 'flag.svg', '--out', 'flag.marionette')
     expect(code).toBe(0)
     expect(err).toContain('warning: line 1, <text>')
-    await rig('render', 'flag.puppet', '--out', 'again.png')
+    await rig('render', 'flag.marionette', '--out', 'again.png')
     await rig('render', 'flag.svg', '--out', 'first.png')
     expect(picture('again.png').data).toEqual(picture('first.png').data)
   })
@@ -154,17 +154,17 @@ describe('rig', () => {
 
   test('fit: a bound skeleton in one step, with what it placed and what it could not', async () => {
     writeFileSync(join(folder, 'marlo.svg'), demoSvg())
-    const { code, out } = await rig('fit', 'marlo.svg', '--template', 'person', '--out', 'fitted.puppet', '--json')
+    const { code, out } = await rig('fit', 'marlo.svg', '--template', 'person', '--out', 'fitted.marionette', '--json')
     expect(code).toBe(0)
     const report = JSON.parse(out)
     expect(report.missing).toEqual([])
     expect(report.bones.length).toBeGreaterThanOrEqual(19)
-    expect(Object.keys(readArchive(readFileSync(join(folder, 'fitted.puppet'))).puppet.bones)).toHaveLength(report.bones.length)
+    expect(Object.keys(readArchive(readFileSync(join(folder, 'fitted.marionette'))).puppet.bones)).toHaveLength(report.bones.length)
     writeFileSync(join(folder, 'wave2.json'), JSON.stringify({ 'bone/Upper arm left/angle': 120 }))
-    expect((await rig('render', 'fitted.puppet', '--pose', 'wave2.json', '--out', 'fitted.png')).code).toBe(0)
-    const flag = await rig('fit', 'flag.svg', '--template', 'person', '--out', 'x.puppet')
+    expect((await rig('render', 'fitted.marionette', '--pose', 'wave2.json', '--out', 'fitted.png')).code).toBe(0)
+    const flag = await rig('fit', 'flag.svg', '--template', 'person', '--out', 'x.marionette')
     expect(flag.err).toContain('nothing in it plays a role')
-    expect((await rig('fit', 'marlo.svg', '--template', 'ghost', '--out', 'x.puppet')).err).toContain('there is no template "ghost"')
+    expect((await rig('fit', 'marlo.svg', '--template', 'ghost', '--out', 'x.marionette')).err).toContain('there is no template "ghost"')
   })
 
   test('sweep: every joint with its limits, the angles tried and its faults in pixels', async () => {
@@ -193,8 +193,8 @@ describe('rig', () => {
     writeFileSync(join(folder, 'quill.ora'), demoOpenRaster())
     const report = JSON.parse((await rig('inspect', 'quill.ora', '--json')).out)
     expect(report.counts).toMatchObject({ pictures: 36, parts: 43 })
-    expect((await rig('convert', 'quill.ora', '--out', 'quill.puppet')).code).toBe(0)
-    await rig('render', 'quill.puppet', '--out', 'q1.png', '--width', '240')
+    expect((await rig('convert', 'quill.ora', '--out', 'quill.marionette')).code).toBe(0)
+    await rig('render', 'quill.marionette', '--out', 'q1.png', '--width', '240')
     await rig('render', 'quill.ora', '--out', 'q2.png', '--width', '240')
     expect(picture('q1.png').data).toEqual(picture('q2.png').data)
     expect((await rig('convert', 'flag.svg', '--out', 'flag.ora')).code).toBe(0)
@@ -223,9 +223,9 @@ describe('rig', () => {
   })
 
   test('as a process it says the same: results, errors and codes', async () => {
-    const demo = await spawned('demo', 'dockhand', '--out', 'dockhand.puppet')
+    const demo = await spawned('demo', 'dockhand', '--out', 'dockhand.marionette')
     expect(demo).toEqual({ code: 0, out: '', err: '' })
-    expect(readArchive(readFileSync(join(folder, 'dockhand.puppet'))).puppet.name).toContain('Dockhand')
+    expect(readArchive(readFileSync(join(folder, 'dockhand.marionette'))).puppet.name).toContain('Dockhand')
     expect(await spawned('inspect', 'flag.svg', '--json')).toEqual(await rig('inspect', 'flag.svg', '--json'))
     expect(await spawned('render', 'broken.svg', 'nowhere.svg', '--out', 'none')).toEqual(
       await rig('render', 'broken.svg', 'nowhere.svg', '--out', 'none'),

@@ -35,5 +35,5 @@ export const DEMOS: Readonly<Record<string, () => Demo>> = {
   quill: built(BUILD.quill),
   clatter: built(BUILD.clatter),
   // Cutting and filling take seconds: the result is kept.
-  dockhand: () => readArchive(new Uint8Array(read('./dockhand/dockhand.puppet'))),
+  dockhand: () => readArchive(new Uint8Array(read('./dockhand/dockhand.marionette'))),
 }

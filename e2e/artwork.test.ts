@@ -144,7 +144,7 @@ describe('a layered picture', () => {
   test('leaves as OpenRaster and as a starter file', async () => {
     await editor.bench('Send')
     rmSync(join(session.folder, 'person.ora'))
-    await editor.button('Take OpenRaster')
+    await editor.button('Export OpenRaster')
     await expect.poll(() => existsSync(join(session.folder, 'person.ora')), { timeout: 30_000 }).toBe(true)
     await editor.button('SVG')
     await expect.poll(() => existsSync(join(session.folder, 'person-starter.svg')), { timeout: 30_000 }).toBe(true)

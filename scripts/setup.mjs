@@ -12,17 +12,27 @@ export function run(command, args, options = {}) {
   return spawnSync(command, args, { cwd: root, stdio: 'inherit', ...options }).status === 0
 }
 
+/** The same without a word, unless it fails: then with all that it said. */
+function runQuietly(command, args) {
+  const { status, stdout, stderr } = spawnSync(command, args, { cwd: root, encoding: 'utf8', maxBuffer: 1 << 28 })
+  if (status !== 0) process.stderr.write(`${stdout ?? ''}${stderr ?? ''}`)
+  return status === 0
+}
+
+const runner = (quiet) => (quiet ? runQuietly : run)
+const nothing = () => undefined
+
 const lockHash = () =>
   createHash('sha256')
     .update(readFileSync(`${root}package-lock.json`))
     .digest('hex')
 
 /** Installs the packages of the lock file unless they are there. Compiling the database module takes a while the first time. */
-export function ensurePackages({ quiet = false } = {}) {
+export function ensurePackages({ quiet = false, say = quiet ? nothing : console.log } = {}) {
   const hash = lockHash()
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === hash) return
-  if (!quiet) console.log('Installing packages; the database module is compiled on the way, which can take two minutes.')
-  if (!run('npm', ['ci', '--no-audit', '--no-fund'], quiet ? { stdio: ['ignore', 'ignore', 'inherit'] } : {})) {
+  say('Installing packages; the database module is compiled on the way, which can take some minutes.')
+  if (!runner(quiet)('npm', ['ci', '--no-audit', '--no-fund'])) {
     console.error('The packages could not be installed.')
     process.exit(1)
   }
@@ -65,19 +75,17 @@ function buildOnce(folder, build) {
   if (key) writeFileSync(mark, key)
 }
 
-const quietly = (quiet) => (quiet ? { stdio: ['ignore', 'ignore', 'inherit'] } : {})
-
 /** Bundles server and command line. */
 export function ensureBundle({ quiet = false } = {}) {
-  buildOnce('server/dist', () => run(process.execPath, ['scripts/bundle.mjs'], quietly(quiet)))
+  buildOnce('server/dist', () => runner(quiet)(process.execPath, ['scripts/bundle.mjs']))
 }
 
 /** Builds the interface, and what serves it. */
-export function ensureBuild({ quiet = false } = {}) {
+export function ensureBuild({ quiet = false, say = quiet ? nothing : console.log } = {}) {
   ensureBundle({ quiet })
   buildOnce('app/dist', () => {
-    if (!quiet) console.log('Building the interface.')
-    return run('npm', ['run', 'build', '--silent', '-w', 'app'], quietly(quiet))
+    say('Building the interface, which takes about half a minute.')
+    return runner(quiet)('npm', ['run', 'build', '--silent', '-w', 'app'])
   })
 }
 

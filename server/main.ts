@@ -23,7 +23,9 @@ function reasonOf(error: unknown): string {
 }
 
 try {
-  const { url, close } = await startServer(readConfig())
+  const config = readConfig()
+  const { url, close } = await startServer(config)
+  console.log(`Your puppets are in ${config.dataFolder}`)
   console.log(`Eager Marionette is ready at ${url} (stop it with Ctrl+C)`)
   const end = (): void => {
     setTimeout(() => process.exit(0), LAST_MOMENT).unref()

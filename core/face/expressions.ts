@@ -4,7 +4,6 @@ import type { FaceRole, SavedPose } from '../poses/records'
 import type { Puppet } from '../puppet/schema'
 import { VISEME_INFO, VISEMES } from '../speech/visemes'
 import { keepPose } from '../poses/saved'
-import { MOUTH_FORMS } from '../speech/track'
 import { voiced } from '../playing/moods'
 import { edit, type Edit } from '../kernel/command'
 
@@ -81,7 +80,7 @@ export function proposedSounds(puppet: Puppet, prefix: string): SavedPose[] {
   return VISEMES.flatMap((viseme): SavedPose[] => {
     const values = Object.fromEntries(
       controls.flatMap((c) => {
-        const value = voiced(c, MOUTH_FORMS[viseme])
+        const value = voiced(c, viseme)
         return value === rangeAlong(c, 'value').rest ? [] : [[controlChannel(c), value] as const]
       }),
     )

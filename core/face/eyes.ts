@@ -12,6 +12,8 @@ import { setFlipbook } from '../alternates/commands'
 import { crossing, gazeAim, gazePad } from './gaze'
 import { closing, heightsOf, lidChoice, squinting } from './lids'
 import { widestOutline } from './outlineMoves'
+import { madeAnew } from './anew'
+import { partChannel } from '../parts/channels'
 import { sliderEdits, type AnsweredSlider } from './sliders'
 import { edit, type Edit } from '../kernel/command'
 import type { EyeParts } from './eyeParts'
@@ -41,7 +43,14 @@ export function eyeProblem(puppet: Puppet, { white, iris, lid, area }: EyeParts)
   return null
 }
 
-/** The edits that build eyes: masks, where they look, sliders for lids, squint and crossing, and a blink by itself. */
+/** The eyes that were built, by what the ids of their controls begin with; null where there are none. */
+export function builtEyes({ responses }: Pick<Puppet, 'responses'>, eyes: readonly Pick<EyeParts, 'iris'>[]): string | null {
+  const isMoved = (channel: string): boolean => eyes.some(({ iris }) => channel === partChannel(iris, 'x'))
+  const gaze = responses.find((r) => r.stops.some((s) => s.changes.some((c) => c.kind === 'channel' && isMoved(c.channel))))
+  return /^(.+)-(gaze|aim)-answer$/.exec(gaze?.id ?? '')?.[1] ?? null
+}
+
+/** The edits that build eyes, or build them anew: masks, where they look, sliders for lids, squint and crossing, and a blink by itself. */
 export function eyesEdits(puppet: Puppet, { eyes, reach, every, gaze }: EyesPlan, id: string): Edit[] {
   const masks = eyes.map(({ white, iris }) =>
     edit(setMasks, {
@@ -50,12 +59,13 @@ export function eyesEdits(puppet: Puppet, { eyes, reach, every, gaze }: EyesPlan
     }),
   )
   const looks = gaze === 'pad' ? gazePad(puppet, eyes, reach, id) : gazeAim(puppet, eyes, reach, id)
-  return [...masks, ...looks, ...crossing(puppet, eyes, reach, id), ...lidEdits(puppet, eyes, every, id), ...squintEdits(puppet, eyes, id)]
+  const lids = [...lidEdits(puppet, eyes, every, id), ...squintEdits(puppet, eyes, id)]
+  return madeAnew(puppet, [...masks, ...looks, ...crossing(puppet, eyes, reach, id), ...lids])
 }
 
 /** A slider of the eyes from rest to 1. */
 const eyeSlider = (id: ControlId, name: string, answer: string, stops: AnsweredSlider['stops']): Edit[] =>
-  sliderEdits({ id, name, answer, stops, ...{ group: 'Eyes', colour: 6, isOneSided: true, between: 'even' } })
+  sliderEdits({ id, name, answer, stops, ...{ group: 'Eyes', colour: 6, rest: 0, between: 'even' } })
 
 function lidEdits(puppet: Puppet, eyes: readonly EyeParts[], every: number, id: string): Edit[] {
   const heights = eyes.flatMap(({ lid }) => (lid === null ? [] : heightsOf(puppet, lid).map((h) => ({ lid, ...h }))))

@@ -113,7 +113,7 @@ export function crossing(puppet: Puppet, eyes: readonly EyeParts[], reach: numbe
   // Eyes part less far than they cross.
   const stops = [[-1, crossed(-0.5)] as const, [1, crossed(0.9)] as const]
   return sliderEdits({
-    ...{ id: `${id}-cross`, name: 'Crossing', group: 'Eyes', colour: 6, isOneSided: false },
+    ...{ id: `${id}-cross`, name: 'Crossing', group: 'Eyes', colour: 6, rest: null },
     ...{ answer: 'Eyes cross', between: 'even', stops },
   })
 }

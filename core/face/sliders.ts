@@ -15,8 +15,8 @@ export interface AnsweredSlider {
   readonly name: string
   readonly group: string
   readonly colour: number
-  /** Whether it goes from rest to 1, rather than to both sides of rest. */
-  readonly isOneSided: boolean
+  /** Where it rests between 0 and 1; null for one that goes from -1 to 1 and rests at 0. */
+  readonly rest: number | null
   readonly voice?: Voice | null
   /** Name of the response. */
   readonly answer: string
@@ -26,10 +26,10 @@ export interface AnsweredSlider {
 }
 
 /** The edits that make one. */
-export function sliderEdits({ id, name, group, colour, isOneSided, voice, answer, between, stops }: AnsweredSlider): Edit[] {
+export function sliderEdits({ id, name, group, colour, rest, voice, answer, between, stops }: AnsweredSlider): Edit[] {
   const control: Control = {
     ...newControl(id, name),
-    ...{ group, colour, ...(isOneSided && { range: { min: 0, max: 1, rest: 0 } }), ...(voice && { voice }) },
+    ...{ group, colour, ...(rest !== null && { range: { min: 0, max: 1, rest } }), ...(voice && { voice }) },
   }
   const recorded = stops.filter(([, changes]) => changes.length > 0)
   const response: Response = {

@@ -7,7 +7,7 @@ import { controlChannel, rangeAlong, valueAtShare, type Control } from '../contr
 import type { Puppet } from '../puppet/schema'
 import { VISEMES, visemeIn, type Viseme } from '../speech/visemes'
 import { smoothstep } from '../maths/solve/smoothstep'
-import { MOUTH_FORMS, type MouthForm, type Shown } from '../speech/track'
+import { MOUTH_FORMS, type Shown } from '../speech/track'
 import { clampTo, type Channel } from '../kernel/channel'
 import { sure } from '../kernel/sure'
 
@@ -69,22 +69,31 @@ function soundedBy(puppet: Puppet): Sounded[] {
     if (!channel) return []
     const at = (viseme: Viseme): number => {
       const known = visemeIn((v) => kept.has(v), viseme)
-      // A closed mouth that was not kept is the mouth at rest, not the nearest that was.
-      return known === null || (isClosed(viseme) && !isClosed(known)) ? channel.rest : (sure(kept.get(known))[address] ?? channel.rest)
+      // A closed mouth that was not kept is the mouth at rest, not the nearest that was; and rest is never another shape.
+      const isRest = known === null || (known !== viseme && (viseme === 'rest' || (isClosed(viseme) && !isClosed(known))))
+      return isRest ? channel.rest : (sure(kept.get(known))[address] ?? channel.rest)
     }
     return [{ channel, at }]
   })
   for (const control of puppet.controls) {
     const channel = control.voice && channelOf(puppet, controlChannel(control))
-    if (channel && !addresses.has(channel.address)) out.push({ channel, at: (viseme) => voiced(control, MOUTH_FORMS[viseme]) })
+    if (channel && !addresses.has(channel.address)) out.push({ channel, at: (viseme) => voiced(control, viseme) })
   }
   return out
 }
 
 const isClosed = (viseme: Viseme): boolean => viseme === 'rest' || viseme === 'mbp'
 
-/** The value of a control of a mouth: from rest up for what only grows, to both sides for how wide it is. */
-export const voiced = (control: Control, form: MouthForm): number => valueAtShare(rangeAlong(control, 'value'), form[sure(control.voice)])
+/**
+ * The value of a control of a mouth in a sound: from rest up for what only grows, to both sides for how wide it is. How far it is open
+ * goes from wholly closed to wholly open, wherever between it rests: a mouth that is drawn open closes where the lips have to meet.
+ */
+export function voiced(control: Control, viseme: Viseme): number {
+  const range = rangeAlong(control, 'value')
+  const share = MOUTH_FORMS[viseme][sure(control.voice)]
+  if (viseme === 'rest' || control.voice !== 'open') return valueAtShare(range, share)
+  return range.min + share * (range.max - range.min)
+}
 
 /** What one sound looks like over a pose, held still. */
 export const heldSound = (puppet: Puppet, viseme: Viseme): Record<string, number> => soundValues(puppet, { viseme, before: null, way: 1 })

@@ -12,6 +12,7 @@ import type { Drawing, Ink, Line } from '../artwork/records'
 import type { Part, Puppet } from '../puppet/schema'
 import { pointIds } from '../responses/carryOver'
 import { movedPoints } from './points'
+import { companionsOf, recordedTogether } from './together'
 import { EditError } from '../kernel/errors'
 import { viewChannel } from '../views/channels'
 import type { Frame } from '../puppet/frame'
@@ -46,9 +47,33 @@ export function recordedChanges(frame: Frame, before: Puppet, after: Puppet, { r
     const next = after.drawings[drawing.id]
     if (next === drawing) continue
     if (!next) throw new EditError('A drawing cannot be taken away while a response is recorded; hide the part instead.')
-    recordDrawing(frame, shownBy(before, drawing, part), drawing, next, changes, put)
+    const shown = shownBy(before, drawing, part)
+    recordDrawing(frame, shown, drawing, next, changes, put)
+    takeAlong(before, after, shown, drawing.id, stop, changes, put)
   }
   return [...changes.values()]
+}
+
+/** Drawings whose points coincide with those that were moved go along, but for those that the edit moves itself. */
+function takeAlong(
+  before: Puppet,
+  after: Puppet,
+  part: PartId,
+  drawing: string,
+  stop: Stop,
+  changes: ReadonlyMap<string, Change>,
+  put: (change: Change) => void,
+): void {
+  const points = (found: Change | undefined): ChangeOf<'points'> | null => (found?.kind === 'points' ? found : null)
+  const key = `points/${part}/${drawing}`
+  const [was, is] = [points(stop.changes.find((c) => changeKey(c) === key)), points(changes.get(key))]
+  if (was === is) return
+  for (const companion of companionsOf(before, part)) {
+    if (after.drawings[companion.drawing.id] !== companion.drawing) continue
+    const known = points(changes.get(`points/${companion.part}/${companion.drawing.id}`))
+    const together = recordedTogether(companion, was, is, known)
+    if (together) put(together)
+  }
 }
 
 /** Fields of a puppet that recording can answer for, or that are compared on their own. */

@@ -3,6 +3,7 @@
  * Pure pixel work, on small pictures of each part alone.
  */
 import type { PartId } from '../kernel/ids'
+import type { MouthFault } from './mouthFaults'
 import type { Puppet } from '../puppet/schema'
 import { partPath } from '../parts/tree'
 
@@ -21,6 +22,7 @@ export type FaceFinding =
   | { readonly kind: 'nothing' }
   | { readonly kind: 'collides'; readonly a: PartId; readonly b: PartId }
   | { readonly kind: 'leaves-mask'; readonly part: PartId }
+  | MouthFault
 
 function area(bits: Uint8Array): number {
   let sum = 0

@@ -4,7 +4,9 @@
  */
 import type { ChangeOf } from './records'
 import type { Drawing, Path } from '../artwork/records'
+import { isStraight } from '../artwork/flat/flat'
 import { cubicAt, cubicBetween, segmentAt, segmentCount } from '../maths/geometry/pathCut'
+import { smoothstep } from '../maths/solve/smoothstep'
 
 /** A spot of an outline: a segment of a path, and the share of the way along it. */
 interface Spot {
@@ -107,32 +109,55 @@ function between(spot: Spot | undefined, valueOf: (id: number) => number): numbe
   return a + (b - a) * share
 }
 
-/** What the moves of a segment's ends do to its four control points, along x and y: [8] as a cubic. */
+/**
+ * What the moves of a segment's ends do to its four control points, along x and y: [8] as a cubic. A straight one has its handles at
+ * thirds of the way between them, which go along with its ends.
+ */
 function movedCubic({ path, segment }: Spot, moves: Moves): number[] {
   const a = moves.get(path.ids[segment]!) ?? NONE
   const b = moves.get(path.ids[(segment + 1) % path.ids.length]!) ?? NONE
-  return [a[0]!, a[1]!, a[0]! + a[4]!, a[1]! + a[5]!, b[0]! + b[2]!, b[1]! + b[3]!, b[0]!, b[1]!]
+  const along = isStraight(path, segment) ? [(b[0]! - a[0]!) / 3, (b[1]! - a[1]!) / 3] : [0, 0]
+  const out = [a[0]! + along[0]! + a[4]!, a[1]! + along[1]! + a[5]!]
+  const into = [b[0]! - along[0]! + b[2]!, b[1]! - along[1]! + b[3]!]
+  return [a[0]!, a[1]!, ...out, ...into, b[0]!, b[1]!]
 }
+
+/** Where a share of a segment lies on its moved cubic: a straight segment is walked from a stand to a stand, its cubic evenly. */
+const walked = ({ path, segment }: Spot, share: number): number => (isStraight(path, segment) ? smoothstep(share) : share)
 
 /** Moves of point i of a path whose points lie on spots of the outline before. */
 function movesAt(spots: readonly (Spot | undefined)[], i: number, path: Path, moves: Moves): readonly number[] {
   const here = spots[i]
   if (!here) return NONE
-  const anchor = cubicAt(movedCubic(here, moves) as never, here.share)
+  const anchor = cubicAt(movedCubic(here, moves), walked(here, here.share))
   const n = spots.length
-  const [before, after] = [i - 1, i + 1].map((k) => (path.closed || (k >= 0 && k < n) ? spots[(k + n) % n] : undefined))
-  const into = before ? handleTowards(here, before, false, moves) : [0, 0]
-  const out = after ? handleTowards(here, after, true, moves) : [0, 0]
-  return [anchor.x, anchor.y, ...into, ...out]
+  const [before, after] = [i - 1, i + 1].map((k) => (path.closed || (k >= 0 && k < n) ? (k + n) % n : -1)) as [number, number]
+  return [
+    ...[anchor.x, anchor.y],
+    ...handleTowards(spots, path, i, before, false, moves),
+    ...handleTowards(spots, path, i, after, true, moves),
+  ]
 }
 
-/** What the handle towards a neighbour is moved by: that of the stretch between both, where they lie on one segment. */
-function handleTowards(here: Spot, other: Spot, isAfter: boolean, moves: Moves): number[] {
-  const ends = isAfter ? [here, other] : [other, here]
-  const stretch = sharedStretch(ends[0]!, ends[1]!)
+/** What the handle of point i towards a neighbour is moved by: that of the stretch between both, where they lie on one segment. */
+function handleTowards(
+  spots: readonly (Spot | undefined)[],
+  path: Path,
+  i: number,
+  neighbour: number,
+  isAfter: boolean,
+  moves: Moves,
+): readonly [number, number] {
+  const [here, other] = [spots[i], spots[neighbour]]
+  const stretch = here && other && (isAfter ? sharedStretch(here, other) : sharedStretch(other, here))
   if (!stretch) return [0, 0]
-  const piece = cubicBetween(movedCubic(stretch.on, moves) as never, stretch.from, stretch.to) as readonly number[]
-  return isAfter ? [piece[2]! - piece[0]!, piece[3]! - piece[1]!] : [piece[4]! - piece[6]!, piece[5]! - piece[7]!]
+  const { on, from, to } = stretch
+  const piece: readonly number[] = cubicBetween(movedCubic(on, moves) as never, walked(on, from), walked(on, to))
+  const [x, y] = isAfter ? [piece[2]! - piece[0]!, piece[3]! - piece[1]!] : [piece[4]! - piece[6]!, piece[5]! - piece[7]!]
+  if (!isStraight(path, isAfter ? i : neighbour)) return [x, y]
+  // What stays straight has its handles at thirds of its way, and is told by how far they are from there.
+  const sign = isAfter ? 1 : -1
+  return [x - (sign * (piece[6]! - piece[0]!)) / 3, y - (sign * (piece[7]! - piece[1]!)) / 3]
 }
 
 /** The segment on which one spot follows another, with the shares of both. */

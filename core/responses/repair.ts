@@ -12,8 +12,10 @@ function keptAll<T>(list: readonly T[], keep: (item: T) => T | null): readonly T
 }
 
 function keptResponse(before: Puppet, after: Puppet, response: Response): Response {
+  // One that came with this edit was made for the drawings as they are now.
+  const from = before.responses.some((r) => r.id === response.id) ? before : { ...before, drawings: after.drawings }
   const stops = keptAll(response.stops, (stop) => {
-    const changes = keptAll(stop.changes, (change) => keptChange(before, after, change))
+    const changes = keptAll(stop.changes, (change) => keptChange(from, after, change))
     return changes === stop.changes ? stop : { ...stop, changes: [...changes] }
   })
   return stops === response.stops ? response : { ...response, stops: [...stops] }

@@ -14,5 +14,5 @@ const png = renderPng(await loadCanvasKit(), posePuppet(puppet), { width: puppet
 writeFileSync(at('./sheet.png'), png)
 const dockhand = buildDockhand(png)
 const archive = writeArchive(dockhand.puppet, dockhand.assets)
-writeFileSync(at('./dockhand.puppet'), archive)
-process.stdout.write(`sheet.png: ${Math.round(png.length / 1024)} KB, dockhand.puppet: ${Math.round(archive.length / 1024)} KB\n`)
+writeFileSync(at('./dockhand.marionette'), archive)
+process.stdout.write(`sheet.png: ${Math.round(png.length / 1024)} KB, dockhand.marionette: ${Math.round(archive.length / 1024)} KB\n`)

@@ -1,7 +1,7 @@
 /** Marlo's face: a mouth that speaks and feels, eyes that look and blink. */
 import { boardEdits } from '@marionette/core/face/expressions'
 import { eyesEdits } from '@marionette/core/face/eyes'
-import { mouthEdits } from '@marionette/core/face/mouth'
+import { mouthEdits } from '@marionette/core/face/mouth/build'
 import type { Puppet } from '@marionette/core/puppet/schema'
 import { applyEdits } from '@marionette/core/puppet/edit'
 import { sure } from '@marionette/core/kernel/sure'
@@ -21,6 +21,7 @@ export function withFace(puppet: Puppet): Puppet {
         ...{ lips: named('Lips'), teethUpper: named('Teeth upper'), teethLower: null, tongue: named('Tongue') },
         along: [named('Mouth corners')],
         below: [named('Lip shadow')],
+        lowerBeak: null,
       },
       ...{ jaw: { face: named('Face'), line: JAW_LINE, amount: 0.3 }, opening: 0.55 },
     },

@@ -9,7 +9,7 @@ import { assetHash } from '../assets'
 import { FormatError } from '../warnings'
 import { openZip, type Zip } from '../zip'
 
-export const ARCHIVE_EXTENSION = '.puppet'
+export const ARCHIVE_EXTENSION = '.marionette'
 export const ARCHIVE_TYPE = 'application/zip'
 
 /** A fixed date, so that equal puppets give equal archives. */

@@ -1,12 +1,13 @@
 /** Building eyes: which parts are what, for one eye or both, and how often they blink. */
 import { useState } from 'react'
-import { eyeProblem, eyesEdits, type EyesPlan } from '@marionette/core/face/eyes'
+import { builtEyes, eyeProblem, eyesEdits, type EyesPlan } from '@marionette/core/face/eyes'
 import { freshId } from '@marionette/core/kernel/ids'
 import { openPuppet, usePuppet } from '../../editor/document'
 import { NumberField } from '../../ui/NumberField'
 import { Segments } from '../../ui/Segments'
 import { build } from './building'
 import { BuildSheet } from './BuildSheet'
+import { Known } from './Known'
 import { RolePick } from './RolePick'
 import { foundByName } from './roles'
 import type { EyeParts } from '@marionette/core/face/eyeParts'
@@ -40,20 +41,25 @@ export default function EyesSheet() {
   )
   const problem =
     whole.length === 0 ? 'Choose a white and an iris.' : (whole.map((e) => eyeProblem(puppet, e)).find((p) => p !== null) ?? null)
+  const known = builtEyes(puppet, whole)
   const change = (at: number, by: Partial<Chosen>): void =>
     setEyes(eyes.map((e, k) => (k === at ? { ...e, ...by } : e)) as unknown as readonly [Chosen, Chosen])
   const make = (): void => {
-    build(editor, eyesEdits(openPuppet(editor), { eyes: whole, reach: reach / 100, every, gaze }, freshId('eyes')), 'Build eyes')
+    const edits = eyesEdits(openPuppet(editor), { eyes: whole, reach: reach / 100, every, gaze }, known ?? freshId('eyes'))
+    build(editor, edits, known ? 'Build the eyes anew' : 'Build eyes')
   }
   return (
     <BuildSheet
-      title="Build eyes"
+      title={known ? 'The eyes' : 'Build eyes'}
       text="Each iris shows inside its white and looks where you say; sliders close the lids, squint and cross the eyes, and they blink by themselves while the puppet plays."
       wide
       problem={problem}
-      button="Build the eyes"
+      button={known ? 'Build them anew' : 'Build the eyes'}
       onBuild={make}
     >
+      {known && (
+        <Known control={`${known}-lids`}>These eyes look and close already. Building them anew replaces what their controls do.</Known>
+      )}
       <div className="grid grid-cols-2 gap-8">
         {(['right', 'left'] as const).map((side, k) => (
           <div key={side}>

@@ -16,17 +16,7 @@ import { Sheet } from '../../ui/Sheet'
 import { boardRegion, moodItems, soundItems, type BoardItem } from './board'
 import { edit } from '@marionette/core/kernel/command'
 import { useEditor } from '../../editor/editor'
-
-/** A finding in words. */
-function words(puppet: Puppet, finding: FaceFinding): string {
-  const name = (id: string): string => puppet.parts[id]?.name ?? 'a part'
-  if (finding.kind === 'nothing') return 'Does nothing'
-  if (finding.kind === 'collides') return `${name(finding.a)} runs into ${name(finding.b)}`
-  return `${name(finding.part)} leaves its mask`
-}
-
-const partsIn = (finding: FaceFinding): string[] =>
-  finding.kind === 'nothing' ? [] : finding.kind === 'collides' ? [finding.a, finding.b] : [finding.part]
+import { findingWords, partsOfFinding } from './findingWords'
 
 export default function FacesSheet() {
   const editor = useEditor()
@@ -41,7 +31,7 @@ export default function FacesSheet() {
     const abort = new AbortController()
     void orSaid(editor, async () => {
       const still = (i: BoardItem): boolean => i.viseme === 'rest' || i.viseme === 'mbp'
-      const expressions = items.map((i) => ({ id: i.id, values: i.values, isStill: still(i) }))
+      const expressions = items.map((i) => ({ id: i.id, values: i.values, isStill: still(i), isClosed: i.viseme === 'mbp' }))
       const checked = await editor.jobs.checkFaces(puppet, expressions, await loadAssets(editor, assetsOf(puppet)), setDone, abort.signal)
       setFound(new Map(checked.map((c) => [c.id, c.findings])))
     })
@@ -80,7 +70,7 @@ function Checked({ puppet, item, region, findings }: CheckedProps) {
     openPanel(editor, null)
     if (item.viseme === null) perform(editor, [edit(takeMood, { mood: item.id, share: 1 })], `Take up ${item.label}`)
     else if (usePlaying.of(editor).getState().held !== item.viseme) holdSound(editor, item.viseme)
-    const parts = [...new Set(findings?.flatMap(partsIn) ?? [])]
+    const parts = [...new Set(findings?.flatMap(partsOfFinding) ?? [])]
     if (parts.length > 0) selectParts(editor, ...parts)
   }
   return (
@@ -105,7 +95,7 @@ function Checked({ puppet, item, region, findings }: CheckedProps) {
       </p>
       {findings?.map((finding, k) => (
         <p key={k} className="cap">
-          {words(puppet, finding)}
+          {findingWords(puppet, finding)}
         </p>
       ))}
     </li>

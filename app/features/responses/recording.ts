@@ -9,6 +9,7 @@ import { channelOfChange, partOfChange, type Input, type Puppet, type Response, 
 import { mirroredResponse, mirrorResponse } from '@marionette/core/responses/mirror'
 import { setPose } from '@marionette/core/poses/commands'
 import { addResponse, addStop, recordStop } from '@marionette/core/responses/commands'
+import { isRestructured } from '@marionette/core/recording/restructured'
 import { recordedChanges } from '@marionette/core/recording/record'
 import { compileInput, restOfInput } from '@marionette/core/responses/inputs'
 import { FoldedError } from '@marionette/core/touch/posedPaths'
@@ -55,7 +56,9 @@ function recordInstead(editor: Editor, puppet: Puppet, edits: readonly Edit[], a
   const { selection } = useSession.of(editor).getState()
   const part = selection.kind === 'part' ? (selection.ids[0] ?? null) : null
   try {
-    const changes = recordedChanges(frameOf(editor, puppet), puppet, apply(puppet, edits), { ...now, part })
+    const after = apply(puppet, edits)
+    if (isRestructured(puppet, after)) return edits
+    const changes = recordedChanges(frameOf(editor, puppet), puppet, after, { ...now, part })
     return [edit(recordStop, { response: now.response.id, stop: now.stop.id, changes })]
   } catch (error) {
     if (error instanceof FoldedError) throw new EditError(error.message)

@@ -8,7 +8,7 @@ import { pointsOf } from '@marionette/core/touch/posedPaths'
 import { freePointId } from '@marionette/core/artwork/numbering'
 import type { Drawing, Path, Vec } from '@marionette/core/puppet/schema'
 import { nearestOnPath } from '@marionette/core/maths/geometry/nearest'
-import { cubicAt, segmentAt } from '@marionette/core/maths/geometry/pathCut'
+import { nth } from '@marionette/core/kernel/sure'
 import { caught, changePosed, changeRest, touchEdits, touchTarget, type TouchTarget } from './target'
 import { meshTarget, selectedPicture } from './mesh'
 import { beginGesture, cancelGesture, commitGesture, updateGesture, useDocument } from '../../editor/document'
@@ -92,22 +92,13 @@ function gripAt(target: TouchTarget, at: Vec, host: ToolHost, alt: boolean): Gri
   return (best as { grip: Grip } | null)?.grip ?? null
 }
 
-/** Adds a point where an outline runs under the spot; tells whether one does. */
+/** Adds a point where an outline is seen to run under the spot; tells whether one does. */
 function addAt(target: TouchTarget, at: Vec, host: ToolHost): boolean {
-  const rest = target.map.toPart(at)
-  if (!rest) return false
-  let best: { path: Path; segment: number; share: number } | null = null
-  let least = host.px(REACH)
-  for (const { paths } of target.rest.shapes)
-    for (const path of paths) {
-      const { segment, share } = nearestOnPath(path, rest.x, rest.y)
-      const off = far(at, target.map.toCanvas(cubicAt(segmentAt(path, segment), share)))
-      if (off <= least) {
-        least = off
-        best = { path, segment, share }
-      }
-    }
-  if (!best) return false
+  const spots = target.posed.shapes.flatMap(({ paths }, s) =>
+    paths.map((seen, k) => ({ path: nth(nth(target.rest.shapes, s).paths, k), ...nearestOnPath(seen, at.x, at.y) })),
+  )
+  const best = spots.sort((a, b) => a.distance - b.distance)[0]
+  if (!best || best.distance > host.px(REACH)) return false
   const { path, segment } = best
   const id = freePointId(target.rest)
   const share = Math.min(0.98, Math.max(0.02, best.share))

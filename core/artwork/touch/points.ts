@@ -2,6 +2,7 @@
 import type { Drawing, Path, Shape } from '../records'
 import type { Vec } from '../../kernel/numbers'
 import { cubicAt, cubicBetween, segmentAt, segmentCount } from '../../maths/geometry/pathCut'
+import { isStraight } from '../flat/flat'
 import { fitCubic } from './fitCurve'
 
 /** A drawing with its paths changed, the same where none is; a path for which nothing is given goes, and a shape without paths as well. */
@@ -21,18 +22,21 @@ const splice = <T>(list: readonly T[], at: number, remove: number, ...add: reado
   ...list.slice(at + remove),
 ]
 
-/** Adds a point to segment `i` at position `t`; the outline stays what it is. */
+/** Adds a point to segment `i` at position `t`; the outline stays what it is, and what is straight has no handles afterwards either. */
 export function addPoint(path: Path, i: number, t: number, id: number): Path {
   const c = segmentAt(path, i)
   const [left, right] = [cubicBetween(c, 0, t), cubicBetween(c, t, 1)]
   const j = (i + 1) % path.ids.length
   const handles = [...path.handles]
-  handles[4 * i + 2] = left[2] - left[0]
-  handles[4 * i + 3] = left[3] - left[1]
-  handles[4 * j] = right[4] - right[6]
-  handles[4 * j + 1] = right[5] - right[7]
   const [x, y] = [left[6], left[7]]
-  const own = [left[4] - x, left[5] - y, right[2] - x, right[3] - y]
+  const straight = isStraight(path, i)
+  const own = straight ? [0, 0, 0, 0] : [left[4] - x, left[5] - y, right[2] - x, right[3] - y]
+  if (!straight) {
+    handles[4 * i + 2] = left[2] - left[0]
+    handles[4 * i + 3] = left[3] - left[1]
+    handles[4 * j] = right[4] - right[6]
+    handles[4 * j + 1] = right[5] - right[7]
+  }
   const isHidden = path.hidden?.includes(path.ids[i]!)
   return {
     ...path,

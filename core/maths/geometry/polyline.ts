@@ -36,6 +36,14 @@ export function isWithin(lines: readonly (readonly number[])[], x: number, y: nu
   return rule === 'evenodd' ? crossings % 2 === 1 : winding !== 0
 }
 
+/** Area inside of a closed polyline, px², by the shoelace formula. */
+export function areaInside(points: readonly number[]): number {
+  const n = points.length
+  let sum = 0
+  for (let i = 0; i < n; i += 2) sum += points[i]! * points[(i + 3) % n]! - points[(i + 2) % n]! * points[i + 1]!
+  return Math.abs(sum / 2)
+}
+
 /** Length of a line through points. */
 export const lineLength = (line: readonly Vec[]): number =>
   line.slice(1).reduce((sum, p, i) => sum + Math.hypot(p.x - line[i]!.x, p.y - line[i]!.y), 0)

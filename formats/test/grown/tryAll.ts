@@ -35,7 +35,7 @@ const say = (name: string, result: string): void => void process.stdout.write(`$
 if (process.argv[2] === 'damaged') {
   const whole: readonly (readonly [string, Uint8Array])[] = [
     ['heron.ora', file('../../../demo/quill/quill.ora')],
-    ['deckhand.puppet', file('../../../demo/dockhand/dockhand.puppet')],
+    ['deckhand.puppet', file('../../../demo/dockhand/dockhand.marionette')],
     ['sheet.png', file('../../../demo/dockhand/sheet.png')],
     ['sheet.svg', file('../../../demo/dockhand/sheet.svg')],
     ['spoken.wav', file('../../sound/spoken.wav')],
