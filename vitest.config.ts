@@ -47,6 +47,8 @@ export default defineConfig({
           name: 'browser',
           include: ['e2e/**/*.test.ts'],
           globalSetup: ['scripts/bundleForTests.mjs', 'e2e/seed.ts'],
+          // One browser for all suites of a worker.
+          isolate: false,
           environment: 'node',
           testTimeout: 120_000,
           hookTimeout: 120_000,

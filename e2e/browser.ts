@@ -1,6 +1,6 @@
 /** Headless Chromium for tests and screenshots. */
 import { existsSync } from 'node:fs'
-import puppeteer, { type Browser, type Page } from 'puppeteer-core'
+import puppeteer, { type Browser, type BrowserContext, type Page } from 'puppeteer-core'
 
 const PLACES = [process.env['MARIONETTE_CHROMIUM'], '/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome']
 
@@ -32,6 +32,14 @@ export async function launchBrowser(): Promise<Browser> {
   })
 }
 
+let shared: Promise<Browser> | undefined
+
+/** A profile of its own in the one browser that all suites of a process share; downloads fall into a folder. */
+export async function freshContext(downloads: string): Promise<BrowserContext> {
+  shared ??= launchBrowser()
+  return (await shared).createBrowserContext({ downloadBehavior: { policy: 'allow', downloadPath: downloads } })
+}
+
 export interface PageOptions {
   readonly width?: number
   readonly height?: number
@@ -42,7 +50,7 @@ export interface PageOptions {
 
 /** Opens a page of a given size; errors of the page are collected. */
 export async function openPage(
-  browser: Browser,
+  browser: Browser | BrowserContext,
   { width = 1280, height = 800, theme = 'daylight', density = 1 }: PageOptions = {},
 ): Promise<{ page: Page; errors: string[] }> {
   const page = await browser.newPage()

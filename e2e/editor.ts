@@ -1,5 +1,5 @@
 /** The interface as a person uses it: what is seen, clicked, dragged and typed. */
-import type { Browser, ElementHandle, Page } from 'puppeteer-core'
+import type { ElementHandle, Page } from 'puppeteer-core'
 import type { Puppet } from '@marionette/core/puppet/schema'
 
 export interface Spot {
@@ -170,9 +170,3 @@ export const dropFiles = (
     files as { name: string; text: string }[],
     onto,
   )
-
-/** Lets downloads fall into a folder. */
-export async function downloadsInto(browser: Browser, folder: string): Promise<void> {
-  const session = await browser.target().createCDPSession()
-  await session.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder, eventsEnabled: false })
-}

@@ -4,16 +4,15 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import type { Browser, Page } from 'puppeteer-core'
+import type { Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { demoSvg } from '@marionette/demo/demos'
-import { launchBrowser, openPage } from './browser'
 import { difference, PIXEL_TOLERANCE, readPicture, type Picture } from './compare'
 import { CORPUS } from './corpus'
 import { freeDrawings } from './drawings'
 import { dropFiles, Editor } from './editor'
 import { renderSvg, showInChromium, type Shown } from './pictures'
-import { startTestServer, type TestServer } from './server'
+import { startSession, type Session } from './session'
 
 const DRAWINGS = Object.entries({ Marlo: demoSvg(), ...CORPUS })
 
@@ -22,15 +21,13 @@ const CHOSEN = ['Marlo', 'path commands', 'transforms', 'patterns', 'masks', 'pi
   DRAWINGS.find(([known]) => known === name)!,
 )
 
-let server: TestServer
-let browser: Browser
+let session: Session
 let page: Page
 let folder: string
 
 beforeAll(async () => {
-  server = await startTestServer()
-  browser = await launchBrowser()
-  page = (await openPage(browser)).page
+  session = await startSession()
+  page = session.page
   folder = mkdtempSync(join(tmpdir(), 'marionette-fidelity-'))
   const files = CHOSEN.map(([name, svg]) => {
     const path = join(folder, `${name}.svg`)
@@ -44,8 +41,7 @@ beforeAll(async () => {
 })
 
 afterAll(async () => {
-  await browser?.close()
-  await server?.stop()
+  await session?.stop()
   rmSync(folder, { recursive: true, force: true })
 })
 
@@ -55,7 +51,7 @@ async function shownByChromium(
   clip: { x: number; y: number; width: number; height: number },
   place: { x: number; y: number; scale: number },
 ): Promise<Picture> {
-  const other = await browser.newPage()
+  const other = await session.browser.newPage()
   await other.setViewport({ width: 1280, height: 900 })
   const url = `data:image/svg+xml;base64,${Buffer.from(svg).toString('base64')}`
   await other.setContent(
@@ -82,8 +78,8 @@ describe('rig render', () => {
 
 describe('the stage', () => {
   test.each(CHOSEN)('%s', async (name, svg) => {
-    const editor = new Editor(page, server.url)
-    const made = await fetch(`${server.url}/api/puppets`, {
+    const editor = new Editor(page, session.server.url)
+    const made = await fetch(`${session.server.url}/api/puppets`, {
       method: 'POST',
       headers: { 'Content-Type': 'application/json' },
       body: '{"name":"x"}',
@@ -117,7 +113,7 @@ describe('what the importer promises', () => {
   let theirs: Shown[]
   beforeAll(async () => {
     theirs = await showInChromium(
-      browser,
+      session.browser,
       DRAWINGS.map(([, svg]) => svg),
       SIZE,
     )
@@ -131,7 +127,7 @@ describe('what the importer promises', () => {
 test('of free drawings at least 97 in 100 differ in less than 1% of pixels', async () => {
   const drawings = freeDrawings(120)
   const theirs = await showInChromium(
-    browser,
+    session.browser,
     drawings.map(([, svg]) => svg),
     SIZE,
   )

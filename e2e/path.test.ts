@@ -1,16 +1,13 @@
 /** From a drawing to a posed, saved and exported puppet, through the real interface. */
-import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
+import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import type { Browser } from 'puppeteer-core'
 import { decode } from 'fast-png'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { canonicalJson } from '@marionette/core/kernel/json'
 import type { Puppet } from '@marionette/core/puppet/schema'
 import { readArchive } from '@marionette/formats/archive/archive'
-import { launchBrowser, openPage } from './browser'
-import { downloadsInto, dropFiles, Editor } from './editor'
-import { startTestServer, type TestServer } from './server'
+import { dropFiles, type Editor } from './editor'
+import { startSession, type Session } from './session'
 
 const DRAWING = `<svg xmlns="http://www.w3.org/2000/svg" width="600" height="400" viewBox="0 0 600 400">
 <g id="Body"><rect x="60" y="140" width="120" height="160" rx="30" fill="#3A5F61"/></g>
@@ -18,27 +15,16 @@ const DRAWING = `<svg xmlns="http://www.w3.org/2000/svg" width="600" height="400
 <g id="Hand"><circle cx="480" cy="180" r="30" fill="#D9956A"/></g>
 <text x="10" y="20">sketch</text></svg>`
 
-let server: TestServer
-let browser: Browser
+let session: Session
 let editor: Editor
 let errors: string[]
 let downloads: string
 
 beforeAll(async () => {
-  server = await startTestServer()
-  browser = await launchBrowser()
-  downloads = mkdtempSync(join(tmpdir(), 'marionette-downloads-'))
-  await downloadsInto(browser, downloads)
-  const opened = await openPage(browser)
-  errors = opened.errors
-  editor = new Editor(opened.page, server.url)
+  session = await startSession()
+  ;({ editor, errors, folder: downloads } = session)
 })
-
-afterAll(async () => {
-  await browser?.close()
-  await server?.stop()
-  rmSync(downloads, { recursive: true, force: true })
-})
+afterAll(() => session?.stop())
 
 const same = (a: Puppet, b: Puppet): void => expect(canonicalJson(a)).toBe(canonicalJson(b))
 
@@ -55,7 +41,7 @@ async function walkThere(): Promise<{ steps: number; end: Puppet }> {
 describe('Marlo', () => {
   test('is opened from the library, posed by dragging, and found again after a reload', async () => {
     const { page } = editor
-    await page.goto(server.url)
+    await page.goto(session.server.url)
     await (await page.waitForSelector('[aria-label="Open Marlo"]'))!.click()
     await editor.drawn()
     const rest = await editor.document()
@@ -100,7 +86,7 @@ describe('Marlo', () => {
 describe('a drawing of one’s own', () => {
   test('is dropped on the library, and what was not understood is listed', async () => {
     const { page } = editor
-    await page.goto(server.url)
+    await page.goto(session.server.url)
     await page.waitForSelector('[aria-label="Open Marlo"]')
     await dropFiles(page, [{ name: 'sign.svg', text: DRAWING }])
     await page.waitForSelector('[role=dialog] ::-p-text(is not drawn; turn it into outlines)')
@@ -183,7 +169,7 @@ describe('a drawing of one’s own', () => {
     await editor.button('Export archive')
     const archive = await downloaded('sign.marionette')
     same(readArchive(archive).puppet, present)
-    await page.goto(server.url)
+    await page.goto(session.server.url)
     const input = await page.waitForSelector('[data-testid=file-input]')
     await (input as unknown as { uploadFile(path: string): Promise<void> }).uploadFile(join(downloads, 'sign.marionette'))
     await page.waitForFunction((old) => location.pathname.startsWith('/puppet/') && !location.pathname.includes(old), {}, present.id)

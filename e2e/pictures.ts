@@ -1,6 +1,6 @@
 /** Many drawings at once as Chromium shows them, and as we do. */
 import { encode } from 'fast-png'
-import type { Browser } from 'puppeteer-core'
+import type { BrowserContext } from 'puppeteer-core'
 import { compile } from '@marionette/core/puppet/compile'
 import { poseRig } from '@marionette/core/puppet/evaluate'
 import { foldImport, importSvg } from '@marionette/formats/svg/import'
@@ -34,7 +34,7 @@ const COLUMNS = 6
 const ROWS = 4
 
 /** Chromium's pictures of drawings, each in a square of some pixels on white; a sheet of them is taken at a time. */
-export async function showInChromium(browser: Browser, drawings: readonly string[], size: number): Promise<Shown[]> {
+export async function showInChromium(browser: BrowserContext, drawings: readonly string[], size: number): Promise<Shown[]> {
   const out: Shown[] = []
   const page = await browser.newPage()
   await page.setViewport({ width: COLUMNS * size, height: ROWS * size })

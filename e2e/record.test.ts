@@ -189,7 +189,7 @@ describe('controls', () => {
     await (await page.waitForSelector('[role=menuitem]::-p-text(Dial)'))!.click()
     await page.waitForSelector('aside[aria-label=Details] ::-p-text(Dial)')
     await editor.type('Value', '1')
-    await (await page.waitForSelector('button::-p-text(Correction with Slider)'))!.click()
+    await (await page.waitForSelector('button::-p-text(Correct with Slider)'))!.click()
     await page.waitForSelector('button::-p-text(Discard)')
     const part = partId(
       await editor.document(),

@@ -200,7 +200,7 @@ describe('a browser that can keep nothing, and a server that is away', () => {
     await toggle(page)
     const way = await page.waitForSelector('[data-testid=save-state] button::-p-text(keep as a file)')
     await way!.click()
-    const file = async (): Promise<string | undefined> => readdirSync(session.folder).find((name) => /^dockhand.*\.puppet$/.test(name))
+    const file = async (): Promise<string | undefined> => readdirSync(session.folder).find((name) => /^dockhand.*\.marionette$/.test(name))
     await expect.poll(file).toBeTruthy()
     expect(
       readFileSync(`${session.folder}/${await file()}`)
@@ -270,7 +270,7 @@ describe('a twin', () => {
 describe('a library with a passcode', () => {
   test('lets in who knows it, and out again', async () => {
     const guarded = await startTestServer({ MARIONETTE_PASSCODE: 'saltmarsh' })
-    const context = await session.browser.createBrowserContext()
+    const context = await session.page.browser().createBrowserContext()
     const page = await context.newPage()
     await page.goto(guarded.url)
     await page.waitForSelector('[role=dialog] ::-p-text(asks for its passcode)')

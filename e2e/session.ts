@@ -1,17 +1,17 @@
-/** All that a suite of the real interface needs: a server of its own, a browser with one page, and a folder for files. */
+/** All that a suite of the real interface needs: a server of its own, a profile of the browser with one page, and a folder for files. */
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import type { Browser, Page } from 'puppeteer-core'
+import type { BrowserContext, Page } from 'puppeteer-core'
 import { afterAll, beforeAll } from 'vitest'
 import { sure } from '@marionette/core/kernel/sure'
-import { launchBrowser, openPage } from './browser'
-import { downloadsInto, Editor } from './editor'
+import { freshContext, openPage } from './browser'
+import { Editor } from './editor'
 import { startTestServer, type TestServer } from './server'
 
 export interface Session {
   readonly server: TestServer
-  readonly browser: Browser
+  readonly browser: BrowserContext
   readonly page: Page
   readonly editor: Editor
   /** Errors of the page, as they come. */
@@ -24,7 +24,7 @@ export interface Session {
 }
 
 /** A session for all tests of a file. */
-export function sessionOfFile(): Pick<Session, 'server' | 'page' | 'editor' | 'errors' | 'file'> {
+export function sessionOfFile(): Pick<Session, 'server' | 'browser' | 'page' | 'editor' | 'errors' | 'folder' | 'file'> {
   let session: Session | undefined
   beforeAll(async () => {
     session = await startSession()
@@ -34,6 +34,12 @@ export function sessionOfFile(): Pick<Session, 'server' | 'page' | 'editor' | 'e
   return {
     get server() {
       return now().server
+    },
+    get browser() {
+      return now().browser
+    },
+    get folder() {
+      return now().folder
     },
     get page() {
       return now().page
@@ -49,10 +55,8 @@ export function sessionOfFile(): Pick<Session, 'server' | 'page' | 'editor' | 'e
 }
 
 export async function startSession(): Promise<Session> {
-  const server = await startTestServer()
-  const browser = await launchBrowser()
   const folder = mkdtempSync(join(tmpdir(), 'marionette-files-'))
-  await downloadsInto(browser, folder)
+  const [server, browser] = await Promise.all([startTestServer(), freshContext(folder)])
   const { page, errors } = await openPage(browser)
   return {
     ...{ server, browser, page, errors, folder, editor: new Editor(page, server.url) },

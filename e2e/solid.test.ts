@@ -2,7 +2,7 @@
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import type { Browser, Page } from 'puppeteer-core'
+import type { Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { canonicalJson } from '@marionette/core/kernel/json'
 import { compile } from '@marionette/core/puppet/compile'
@@ -10,35 +10,29 @@ import { poseRig } from '@marionette/core/puppet/evaluate'
 import { loadCanvasKit } from '@marionette/render/node'
 import { renderPng } from '@marionette/render/png'
 import { seriousFindings } from './accessibility'
-import { launchBrowser, openPage } from './browser'
+import { openPage } from './browser'
 import { difference, PIXEL_TOLERANCE, readPicture } from './compare'
 import { dropFiles, Editor } from './editor'
-import { startTestServer, type TestServer } from './server'
+import { startSession, type Session } from './session'
 
 const MARLO = 'marlo-puppet-1'
 
-let server: TestServer
-let browser: Browser
+let session: Session
 let page: Page
 let editor: Editor
 
 beforeAll(async () => {
-  server = await startTestServer()
-  browser = await launchBrowser()
-  page = (await openPage(browser)).page
-  editor = new Editor(page, server.url)
+  session = await startSession()
+  ;({ page, editor } = session)
 })
 
-afterAll(async () => {
-  await browser?.close()
-  await server?.stop()
-})
+afterAll(() => session?.stop())
 
 const text = (selector: string): Promise<unknown> => page.waitForSelector(selector)
 
 /** A puppet of its own for a test. */
 async function freshPuppet(): Promise<string> {
-  const answer = await fetch(`${server.url}/api/puppets/${MARLO}/duplicate`, { method: 'POST' })
+  const answer = await fetch(`${session.server.url}/api/puppets/${MARLO}/duplicate`, { method: 'POST' })
   return ((await answer.json()) as { id: string }).id
 }
 
@@ -71,12 +65,12 @@ describe('versions', () => {
 describe('the library', () => {
   test('a deleted puppet is taken back from the trash, or goes for good after a question', async () => {
     const id = await freshPuppet()
-    await fetch(`${server.url}/api/puppets/${id}`, {
+    await fetch(`${session.server.url}/api/puppets/${id}`, {
       method: 'PATCH',
       headers: { 'Content-Type': 'application/json' },
       body: '{"name":"Short-lived"}',
     })
-    await page.goto(server.url)
+    await page.goto(session.server.url)
     const remove = async (): Promise<void> => {
       await (await page.waitForSelector('[aria-label="More for Short-lived"]'))!.click()
       await (await page.waitForSelector('[role=menuitem]::-p-text(Delete)'))!.click()
@@ -95,16 +89,16 @@ describe('the library', () => {
     await (await page.waitForSelector('[aria-label="Deleted puppets"] button::-p-text(Delete for good)'))!.click()
     await text('[role=dialog] ::-p-text(Nothing lies here)')
     await page.keyboard.press('Escape')
-    expect((await fetch(`${server.url}/api/puppets/${id}`)).status).toBe(404)
+    expect((await fetch(`${session.server.url}/api/puppets/${id}`)).status).toBe(404)
   })
 
   test('everything goes into one backup file, and comes back beside what is there', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'marionette-backup-'))
     const file = join(folder, 'library.zip')
-    const bytes = new Uint8Array(await (await fetch(`${server.url}/api/backup`)).arrayBuffer())
+    const bytes = new Uint8Array(await (await fetch(`${session.server.url}/api/backup`)).arrayBuffer())
     writeFileSync(file, bytes)
     expect(readFileSync(file).subarray(0, 2).toString()).toBe('PK')
-    await page.goto(server.url)
+    await page.goto(session.server.url)
     const input = await page.waitForSelector('[data-testid=backup-input]')
     await (input as unknown as { uploadFile(path: string): Promise<void> }).uploadFile(file)
     await text('[data-sonner-toast] ::-p-text(here already)')
@@ -115,8 +109,8 @@ describe('the library', () => {
 describe('what the server never confirmed', () => {
   test('is taken up after a crash, and can be left out, which can be undone', async () => {
     const id = await freshPuppet()
-    const { page: first } = await openPage(browser)
-    const working = new Editor(first, server.url)
+    const { page: first } = await openPage(session.browser)
+    const working = new Editor(first, session.server.url)
     await working.open(id)
     const stored = await working.document()
     // The server cannot be reached any more, and then the page dies.
@@ -138,8 +132,8 @@ describe('what the server never confirmed', () => {
   })
 
   test('a refusal of the server is said with its reason, and nothing is lost', async () => {
-    const { page: other } = await openPage(browser)
-    const working = new Editor(other, server.url)
+    const { page: other } = await openPage(session.browser)
+    const working = new Editor(other, session.server.url)
     await working.open(await freshPuppet())
     await other.setRequestInterception(true)
     let isFull = true
@@ -160,12 +154,12 @@ describe('what the server never confirmed', () => {
   test('two versions of one puppet are shown side by side, with pictures of both', async () => {
     const id = await freshPuppet()
     await editor.open(id)
-    const { puppet, revision } = (await (await fetch(`${server.url}/api/puppets/${id}`)).json()) as {
+    const { puppet, revision } = (await (await fetch(`${session.server.url}/api/puppets/${id}`)).json()) as {
       puppet: { note: string }
       revision: number
     }
     const body = JSON.stringify({ document: { ...puppet, note: 'from elsewhere' } })
-    await fetch(`${server.url}/api/puppets/${id}`, {
+    await fetch(`${session.server.url}/api/puppets/${id}`, {
       method: 'PUT',
       body,
       headers: { 'Content-Type': 'application/json', 'If-Match': `"${revision}"` },
@@ -195,7 +189,7 @@ describe('a drawing of twenty thousand paths', () => {
   }
 
   test('is read while the interface goes on answering, and opens', async () => {
-    await page.goto(server.url)
+    await page.goto(session.server.url)
     await text('[data-puppet] img')
     await dropFiles(page, [{ name: 'many.svg', text: drawing() }])
     await text('[role=status] ::-p-text(many.svg)')
@@ -306,7 +300,7 @@ describe('with the keyboard alone', () => {
 
 describe('for everyone', () => {
   test.each(['daylight', 'footlights'])('axe finds nothing serious (%s)', async (theme) => {
-    await page.goto(server.url)
+    await page.goto(session.server.url)
     await text('[data-puppet] img')
     await page.evaluate((name) => localStorage.setItem('theme', name), theme)
     await page.reload()
@@ -331,12 +325,12 @@ describe('for everyone', () => {
 })
 
 test('the drawing module loads beside the interface, not before it', async () => {
-  const { page: other } = await openPage(browser)
+  const { page: other } = await openPage(session.browser)
   await other.setRequestInterception(true)
   let release: () => void = () => undefined
   const held = new Promise<void>((resolve) => (release = resolve))
   other.on('request', (request) => void (request.url().endsWith('.wasm') ? held.then(() => request.continue()) : request.continue()))
-  await other.goto(`${server.url}/puppet/${MARLO}/parts`)
+  await other.goto(`${session.server.url}/puppet/${MARLO}/parts`)
   await other.waitForSelector('[role=treeitem][aria-label=Head]')
   expect(await other.$('[data-testid=art][data-drawn]')).toBeNull()
   release()

@@ -1,37 +1,29 @@
 /** Roster, stage, library and the frame around them. */
-import type { Browser } from 'puppeteer-core'
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest'
-import { launchBrowser, openPage } from './browser'
+import { openPage } from './browser'
 import { dropFiles, Editor } from './editor'
-import { startTestServer, type TestServer } from './server'
+import { startSession, type Session } from './session'
 
 const DRAWING = `<svg xmlns="http://www.w3.org/2000/svg" width="300" height="200">
 <g id="Back"><rect x="20" y="20" width="260" height="160" fill="#334455"/></g>
 <g id="Kite"><g id="Frame"><rect x="60" y="50" width="80" height="80" fill="#cc8844"/></g><g id="Tail"><rect x="90" y="60" width="100" height="30" fill="#22aa66"/></g></g>
 </svg>`
 
-let server: TestServer
-let browser: Browser
+let session: Session
 let editor: Editor
 let errors: string[]
 
 beforeAll(async () => {
-  server = await startTestServer()
-  browser = await launchBrowser()
-  const opened = await openPage(browser)
-  errors = opened.errors
-  editor = new Editor(opened.page, server.url)
+  session = await startSession()
+  ;({ editor, errors } = session)
 })
 
-afterAll(async () => {
-  await browser?.close()
-  await server?.stop()
-})
+afterAll(() => session?.stop())
 
 /** A fresh puppet with the drawing, opened in Parts. */
 async function openKite(): Promise<void> {
   const { page } = editor
-  const made = await fetch(`${server.url}/api/puppets`, {
+  const made = await fetch(`${session.server.url}/api/puppets`, {
     method: 'POST',
     headers: { 'Content-Type': 'application/json' },
     body: '{"name":"Kites"}',
@@ -190,8 +182,8 @@ describe('the frame', () => {
   })
 
   test('the stage is drawn again only when something changed, and sharp on dense screens', async () => {
-    const { page } = await openPage(browser, { density: 2 })
-    const dense = new Editor(page, server.url)
+    const { page } = await openPage(session.browser, { density: 2 })
+    const dense = new Editor(page, session.server.url)
     await dense.open('marlo-puppet-1')
     const art = () =>
       page.$eval('[data-testid=art]', (e) => ({
@@ -230,7 +222,7 @@ describe('library', () => {
 
   test('new, duplicate, rename, delete with undo', async () => {
     const { page } = editor
-    await page.goto(server.url)
+    await page.goto(session.server.url)
     await menu('Marlo', 'Duplicate')
     await expect.poll(names).toContain('Marlo copy')
     await menu('Marlo copy', 'Rename')
@@ -247,7 +239,7 @@ describe('library', () => {
   })
 
   test('a file that is no drawing is refused in one sentence', async () => {
-    await editor.page.goto(server.url)
+    await editor.page.goto(session.server.url)
     await editor.page.waitForSelector('[aria-label="Open Marlo"]')
     await dropFiles(editor.page, [{ name: 'notes.svg', text: 'Buy stamps.' }])
     await editor.page.waitForSelector('::-p-text(notes.svg: This is no artwork that can be read)')
@@ -256,13 +248,18 @@ describe('library', () => {
   test('a save from elsewhere is shown, and both versions are kept', async () => {
     await openKite()
     const puppet = await editor.document()
-    const answer = await fetch(`${server.url}/api/puppets/${puppet.id}`)
+    const answer = await fetch(`${session.server.url}/api/puppets/${puppet.id}`)
     const revision = answer.headers.get('ETag')!
     const headers = { 'Content-Type': 'application/json', 'If-Match': revision }
     const theirs = { ...puppet, note: 'theirs' }
     expect(
-      (await fetch(`${server.url}/api/puppets/${puppet.id}`, { method: 'PUT', headers, body: JSON.stringify({ document: theirs }) }))
-        .status,
+      (
+        await fetch(`${session.server.url}/api/puppets/${puppet.id}`, {
+          method: 'PUT',
+          headers,
+          body: JSON.stringify({ document: theirs }),
+        })
+      ).status,
     ).toBe(200)
     await (await editor.row('Tail')).click()
     await editor.key('v')
@@ -270,7 +267,7 @@ describe('library', () => {
     await editor.button('Go on with theirs')
     await editor.page.waitForSelector('[role=dialog]', { hidden: true })
     expect((await editor.document()).note).toBe('theirs')
-    const list = (await (await fetch(`${server.url}/api/puppets`)).json()) as { name: string }[]
+    const list = (await (await fetch(`${session.server.url}/api/puppets`)).json()) as { name: string }[]
     expect(list.map((p) => p.name)).toContain('Kites, my version')
   })
 })

@@ -57,8 +57,8 @@ function take(report) {
   }
 }
 
-/** Runs projects of the test runner and adds its counts. */
-function suite(...projects) {
+/** Runs projects of the test runner with some workers and adds its counts. */
+function suite(workers, ...projects) {
   const folder = mkdtempSync(join(tmpdir(), 'marionette-test-'))
   const report = join(folder, 'report.json')
   const name = projects.join(' and ')
@@ -66,6 +66,7 @@ function suite(...projects) {
     'vitest',
     'run',
     ...projects.flatMap((p) => ['--project', p]),
+    `--maxWorkers=${workers}`,
     '--reporter=default',
     '--reporter=json',
     `--outputFile.json=${report}`,
@@ -100,12 +101,13 @@ await inTwos([
   npm('formatting', 'check:format'),
   ['schema in docs/format is up to date', process.execPath, ['--import', 'tsx', 'scripts/schema.ts', '--check']],
 ])
-suite('unit', 'alone')
+// Each suite has times in which it waits for a disk, a process or a browser.
+suite(3, 'unit', 'alone')
 if (ensureChromium()) {
   ensureBuild()
   const started = Date.now()
   count('bundles stay within scripts/budgets.json', checkBudgets(), started)
-  suite('browser')
+  suite(2, 'browser')
 } else failures.push('there is no Chromium for the browser tests; install it or set MARIONETTE_CHROMIUM')
 closingLines()
 process.exit(failures.length === 0 ? 0 : 1)

@@ -138,11 +138,18 @@ export const selectNothing = (editor: Editor): void => useSession.of(editor).set
 export const selectControl = (editor: Editor, control: string | null): void =>
   useSession.of(editor).setState({ selection: NOTHING, joint: null, control })
 
+/** Folds the shelf of controls or unfolds it; folded, nothing is arranged any more. */
+export function toggleShelf(editor: Editor): void {
+  const { shelfOpen, arranging } = useSession.of(editor).getState()
+  if (shelfOpen && arranging) selectControl(editor, null)
+  useSession.of(editor).setState({ shelfOpen: !shelfOpen, arranging: arranging && !shelfOpen })
+}
+
 /** Adds a thing to the selection or takes it out; another kind starts anew. */
 export function toggleSelected(editor: Editor, kind: Selection['kind'], id: string): void {
   const { selection } = useSession.of(editor).getState()
   const ids = selection.kind !== kind ? [id] : selection.ids.includes(id) ? selection.ids.filter((i) => i !== id) : [...selection.ids, id]
-  useSession.of(editor).setState({ selection: { kind, ids } })
+  useSession.of(editor).setState({ selection: { kind, ids }, joint: null, control: null })
 }
 
 /** Whether the stage shows the rest: where bones are made, but for painting weights, which is done in the pose. */

@@ -1,5 +1,6 @@
 /** Right: what is selected, in numbers. */
 import { lazy, Suspense } from 'react'
+import type { Control, Response } from '@marionette/core/puppet/schema'
 import { useDocument, usePuppet } from '../editor/document'
 import { recorded, useRecording } from '../features/responses/recording'
 import { useSession } from '../editor/session'
@@ -47,21 +48,8 @@ export function Details() {
   return (
     <aside aria-label="Details" className="scroll-thin flex min-h-0 flex-col overflow-y-auto pt-2 pr-4 pb-3 pl-5">
       <Ahead />
-      {now ? (
-        <>
-          <ChangesPanel response={now.response} stop={now.stop} />
-          <AnswersTo response={now.response} />
-        </>
-      ) : control ? (
-        <ControlDetails control={control} />
-      ) : response && first === undefined ? (
-        <ResponseDetails response={response} />
-      ) : null}
-      {bench === 'face' && !control && (
-        <Suspense>
-          <FaceDetails />
-        </Suspense>
-      )}
+      <Answering now={now} control={control} response={first === undefined ? response : undefined} />
+      {bench === 'face' && !control && !exists && <Face />}
       <Suspense>
         <PointWeights />
       </Suspense>
@@ -78,12 +66,43 @@ export function Details() {
       ) : (
         <Groups about="bone" ids={selection.ids} />
       )}
-      {selection.kind === 'part' && selection.ids.length > 1 && bench !== 'send' && (
-        <p className="cap mt-1">and {selection.ids.length - 1} more selected</p>
-      )}
+      <MoreSelected />
+      {bench === 'face' && !control && exists && <Face />}
     </aside>
   )
 }
+
+/** Details are those of the first of several parts. */
+function MoreSelected() {
+  const { kind, ids } = useSession((s) => s.selection)
+  const isSending = useSession((s) => s.bench === 'send')
+  return kind === 'part' && ids.length > 1 && !isSending ? <p className="cap mt-1">and {ids.length - 1} more selected</p> : null
+}
+
+interface AnsweringProps {
+  readonly now: ReturnType<typeof recorded>
+  readonly control: Control | undefined
+  readonly response: Response | undefined
+}
+
+/** What is recorded, else the chosen control, else the open response. */
+function Answering({ now, control, response }: AnsweringProps) {
+  if (now)
+    return (
+      <>
+        <ChangesPanel response={now.response} stop={now.stop} />
+        <AnswersTo response={now.response} />
+      </>
+    )
+  if (control) return <ControlDetails control={control} />
+  return response ? <ResponseDetails response={response} /> : null
+}
+
+const Face = () => (
+  <Suspense>
+    <FaceDetails />
+  </Suspense>
+)
 
 /** A bench whose own work has not begun says in one sentence what it will be. */
 function Ahead() {

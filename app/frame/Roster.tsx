@@ -401,7 +401,11 @@ function FindingNote() {
           </span>
         </div>
       )}
-      <button type="button" className="cap hover:text-ink hover:underline" onClick={() => openPanel(editor, 'names')}>
+      <button
+        type="button"
+        className="cap block w-full truncate text-left hover:text-ink hover:underline"
+        onClick={() => openPanel(editor, 'names')}
+      >
         {naming === 'character-side'
           ? `Left and right are ${name}’s own sides`
           : naming === 'viewer-side'

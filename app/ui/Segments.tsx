@@ -16,7 +16,7 @@ export function Segments<T extends string>({ label, value, options, onChange }: 
       aria-label={label}
       value={value ?? ''}
       onValueChange={(v) => v && onChange(v as T)}
-      className="flex rounded-lg bg-tint p-0.5"
+      className="flex flex-wrap rounded-lg bg-tint p-0.5"
     >
       {options.map((o) => (
         <ToggleGroup.Item

@@ -88,7 +88,7 @@ export function RestGroup({ bone }: { bone: Bone }) {
         />
       </Field>
       {(['start', 'end'] as const).map((which) => (
-        <div key={which} className="flex items-center gap-2">
+        <div key={which} className="flex flex-wrap items-center gap-x-2">
           <NumberField
             label={which === 'start' ? 'Start' : 'End'}
             value={bone[which].x}

@@ -1,5 +1,5 @@
 /** Bottom: the puppet's controls, playable in every bench; folded to one line. */
-import { ChevronDown, ChevronRight, Dices, Plus, RotateCcw, SlidersHorizontal } from 'lucide-react'
+import { ChevronDown, ChevronRight, Circle, Dices, Plus, RotateCcw, SlidersHorizontal } from 'lucide-react'
 import { DropdownMenu } from 'radix-ui'
 import { movedChannels } from '@marionette/core/puppet/channels'
 import type { Control } from '@marionette/core/puppet/schema'
@@ -10,10 +10,12 @@ import { PadStops } from './PadStops'
 import { restControls, shakeControls } from './setting'
 import { ChannelField } from '../../panels/ChannelField'
 import { openPuppet, perform, usePuppet } from '../../editor/document'
-import { isRestShownIn, selectControl, useSession } from '../../editor/session'
+import { isRestShownIn, selectControl, toggleShelf, useSession } from '../../editor/session'
 import { Button, Hint, IconButton } from '../../ui/Button'
 import { MENU, MENU_ITEM } from '../../ui/menu'
 import { PoseStrip } from '../posing/PoseStrip'
+import { channelsOfControl, hereOf, recordControl } from '../responses/recordHere'
+import { useRecording } from '../responses/recording'
 import { edit } from '@marionette/core/kernel/command'
 import { boneChannel } from '@marionette/core/bones/channels'
 import { useEditor } from '../../editor/editor'
@@ -28,7 +30,7 @@ export function ControlShelf() {
         <button
           type="button"
           aria-expanded={open}
-          onClick={() => useSession.of(editor).setState({ shelfOpen: !open })}
+          onClick={() => toggleShelf(editor)}
           className="flex flex-none items-center gap-1.5 font-[650]"
         >
           {open ? <ChevronDown size={14} /> : <ChevronRight size={14} />} Controls
@@ -51,6 +53,7 @@ function FoldedControls({ controls }: { controls: readonly Control[] }) {
         <div key={control.id} className="flex h-12 items-center gap-2">
           <span className="max-w-[92px] truncate text-xs">{control.name}</span>
           <ControlWidget control={control} size={control.kind === 'pad' ? 30 : control.kind === 'dial' ? 26 : 64} />
+          <RecordControl control={control} />
         </div>
       ))}
     </div>
@@ -144,7 +147,7 @@ function ShelfTools({ controls }: { controls: readonly Control[] }) {
 function OpenShelf({ controls }: { controls: readonly Control[] }) {
   const groups = [...new Set(controls.map((c) => c.group))]
   return (
-    <div className="scroll-thin max-h-[236px] overflow-y-auto pb-3">
+    <div className="scroll-thin scroll-more max-h-[192px] overflow-y-auto pb-3">
       {controls.length === 0 && <NoControls />}
       <div className="flex flex-wrap gap-x-8 gap-y-1">
         {groups.map((group) => (
@@ -208,6 +211,27 @@ function ControlGroup({ name, controls }: { name: string; controls: readonly Con
   )
 }
 
+/** Beside a control that is away from rest: what it does there is recorded. */
+function RecordControl({ control, corner = false }: { control: Control; corner?: boolean }) {
+  const editor = useEditor()
+  const isRecording = useRecording((s) => s.recording !== null)
+  const words = usePuppet((p) => hereOf(editor, p, channelsOfControl(control))?.words ?? null)
+  if (words === null || isRecording) return null
+  const label = `Record ${control.name} at ${words}`
+  return (
+    <Hint label={label} side="top">
+      <button
+        type="button"
+        aria-label={label}
+        className={`grid size-5 flex-none place-items-center rounded-full text-cord hover:bg-tint ${corner ? 'absolute right-0 bottom-0.5' : ''}`}
+        onClick={() => recordControl(editor, control.id)}
+      >
+        <Circle size={11} fill="currentColor" />
+      </button>
+    </Hint>
+  )
+}
+
 const isTall = ({ kind }: Control): boolean => kind === 'pad' || kind === 'dial'
 
 function ShelfControl({ control }: { control: Control }) {
@@ -221,11 +245,12 @@ function ShelfControl({ control }: { control: Control }) {
       }`}
     >
       {!isTall(control) && <span className="w-[72px] truncate text-xs">{control.name}</span>}
-      <ControlWidget control={control} size={control.kind === 'pad' ? 104 : control.kind === 'dial' ? 42 : 92}>
+      <ControlWidget control={control} size={control.kind === 'pad' ? 88 : control.kind === 'dial' ? 40 : 92}>
         {control.kind === 'pad' && <PadStops control={control} />}
       </ControlWidget>
       {isTall(control) && <span className="max-w-[110px] truncate text-xs">{control.name}</span>}
       <ControlFigures control={control} />
+      {!arranging && <RecordControl control={control} corner={isTall(control)} />}
       {arranging && (
         <button
           type="button"

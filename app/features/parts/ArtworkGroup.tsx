@@ -29,7 +29,7 @@ export function ArtworkGroup() {
         </Field>
       )}
       <Field label="Sides">
-        <button type="button" className="truncate text-left hover:underline" onClick={() => openPanel(editor, 'names')}>
+        <button type="button" className="block w-full truncate text-left hover:underline" onClick={() => openPanel(editor, 'names')}>
           {sure(NAMINGS.find((n) => n.value === naming)).label}
           {problems > 0 && <span className="ml-2 rounded-full bg-brass-soft px-1.5 text-[11px]">{problems}</span>}
         </button>

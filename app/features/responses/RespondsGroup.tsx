@@ -7,8 +7,9 @@ import type { Input, InputSpot, Puppet, Response } from '@marionette/core/puppet
 import { restOfInput } from '@marionette/core/responses/inputs'
 import { Group, Pick } from '../../panels/Group'
 import { usePuppet } from '../../editor/document'
-import { posedFrame, valueSeen } from '../../editor/poseInverse'
-import { inputsNow, recordAt, recordingNow, recordNew, useRecording } from './recording'
+import { posedFrame } from '../../editor/poseInverse'
+import { inputsNow, recordAt, recordNew, useRecording } from './recording'
+import { hereOf, isAway, MOST_INPUTS, recordHere, recordTogether } from './recordHere'
 import { isRestShownIn, useSession } from '../../editor/session'
 import { useTouch } from '../touch/settings'
 import { openResponse } from './ResponseList'
@@ -16,7 +17,7 @@ import { Button } from '../../ui/Button'
 import { NumberField } from '../../ui/NumberField'
 import { inputUnit, inputWords, shortNumber } from './words'
 import { useEditor } from '../../editor/editor'
-import { nth, sure } from '@marionette/core/kernel/sure'
+import { nth } from '@marionette/core/kernel/sure'
 
 const listensTo = (response: Response, channel: string): boolean =>
   response.inputs.some((i) => i.kind === 'channel' && i.channel === channel)
@@ -92,35 +93,23 @@ function RecordButton({ channels }: { channels: readonly string[] }) {
   const { id } = useParams()
   const isRest = useSession(isRestShownIn)
   const puppet = usePuppet((p) => p)
-  const isPad = channels.length === 2
-  const moved = channels.map((address) => ({ address, value: valueSeen(editor, address), rest: channelOf(puppet, address)?.rest ?? 0 }))
-  const away = moved.filter((m) => Math.abs(m.value - m.rest) > 1e-6)
-  const inputs: Input[] = (isPad ? channels : away.slice(0, 1).map((m) => m.address)).map((channel) => ({ kind: 'channel', channel }))
-  const isAtRest = away.length === 0
-  const words = isPad
-    ? moved.map((m) => shortNumber(m.value)).join(', ')
-    : away[0]
-      ? `${shortNumber(away[0].value)}${inputUnit(puppet, nth(inputs, 0))}`
-      : ''
+  const here = hereOf(editor, puppet, channels)
   const record = (): void => {
-    if (recordingNow(editor)) return
+    if (!here) return
     if (isRest) void navigate(`/puppet/${id}/shape`, { replace: true })
-    const at = inputs.map((i) => sure(moved.find((m) => i.kind === 'channel' && m.address === i.channel)).value)
-    const there = puppet.responses.find((r) => r.kind === (isPad ? 'pad' : 'ruler') && JSON.stringify(r.inputs) === JSON.stringify(inputs))
-    if (there) recordAt(editor, there, at)
-    else recordNew(editor, isPad ? 'pad' : 'ruler', inputs, at)
+    recordHere(editor, here)
   }
   return (
     <>
       <button
         type="button"
-        disabled={isAtRest}
+        disabled={!here}
         onClick={record}
         className="flex h-8 items-center gap-2 rounded-full bg-[var(--record)] px-3.5 font-semibold text-[var(--on-record)] disabled:bg-tint disabled:text-quiet"
       >
-        <Circle size={11} fill="currentColor" /> {isAtRest ? 'Record' : `Record at ${words}`}
+        <Circle size={11} fill="currentColor" /> {here ? `Record at ${here.words}` : 'Record'}
       </button>
-      {isAtRest && <p className="cap mt-1">Bring it away from rest first: rest stays as it is.</p>}
+      {!here && <p className="cap mt-1">Bring it away from rest first: rest stays as it is.</p>}
     </>
   )
 }
@@ -129,42 +118,29 @@ function RecordButton({ channels }: { channels: readonly string[] }) {
 function CorrectionButtons({ channels }: { channels: readonly string[] }) {
   const editor = useEditor()
   const puppet = usePuppet((p) => p)
-  const isAway = (address: string): boolean => Math.abs(valueSeen(editor, address) - (channelOf(puppet, address)?.rest ?? 0)) > 1e-6
-  const own = channels.find(isAway)
+  const away = (address: string): boolean => isAway(editor, puppet, address)
+  const own = channels.find(away)
   if (own === undefined) return null
   const heard = new Set(
     puppet.responses.flatMap((r) => (r.kind === 'ruler' ? r.inputs : [])).flatMap((i) => (i.kind === 'channel' ? [i.channel] : [])),
   )
-  const others = [...heard].filter((address) => !channels.includes(address) && isAway(address))
-  const inputOf = (channel: string): Input => ({ kind: 'channel', channel })
-  const correct = (addresses: readonly string[], words: string) => (
-    <Button
-      key={addresses.join()}
-      small
-      onClick={() =>
-        recordNew(
-          editor,
-          'correction',
-          addresses.map(inputOf),
-          addresses.map((address) => valueSeen(editor, address)),
-        )
-      }
-    >
-      Correction with {words}
+  const others = [...heard].filter((address) => !channels.includes(address) && away(address))
+  const correct = (addresses: readonly string[], label: string) => (
+    <Button key={addresses.join()} small className="max-w-full" title={label} onClick={() => recordTogether(editor, addresses)}>
+      <span className="truncate">{label}</span>
     </Button>
   )
   return (
     <div className="mt-1.5 flex flex-wrap gap-1.5">
-      {others.slice(0, SHOWN_OTHERS).map((other) => correct([own, other], inputWords(puppet, inputOf(other))))}
-      {others.length > 1 &&
-        correct([own, ...others].slice(0, MOST_INPUTS), `all ${Math.min(others.length, MOST_INPUTS - 1)} that are away from rest`)}
+      {others
+        .slice(0, SHOWN_OTHERS)
+        .map((other) => correct([own, other], `Correct with ${inputWords(puppet, { kind: 'channel', channel: other })}`))}
+      {others.length > 1 && correct([own, ...others], `Correct with all ${Math.min(others.length, MOST_INPUTS - 1)} away from rest`)}
     </div>
   )
 }
 
 const SHOWN_OTHERS = 3
-/** Inputs of one correction at most. */
-const MOST_INPUTS = 6
 
 /** A bone that turns fast can be answered to: recording goes on as if it turned at a speed, while it stands still. */
 function AtSpeed({ bone }: { bone: string }) {

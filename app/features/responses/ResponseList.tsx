@@ -1,10 +1,11 @@
 /** The list of responses in the roster's place: what each listens to, how many stops it has, whether it is muted. */
-import { Eye, EyeOff, Search, Spline, Workflow } from 'lucide-react'
+import { Circle, Eye, EyeOff, Search, Spline, Workflow } from 'lucide-react'
 import { useState } from 'react'
 import type { Response } from '@marionette/core/puppet/schema'
 import { setResponse } from '@marionette/core/responses/commands'
 import { FindField } from '../../panels/FindField'
 import { perform, usePuppet } from '../../editor/document'
+import { nextOf, recordResponse } from './recordHere'
 import { recordingNow, useRecording } from './recording'
 import { openPanel, selectNothing } from '../../editor/session'
 import { IconButton } from '../../ui/Button'
@@ -77,6 +78,7 @@ function Row({ response }: { response: Response }) {
           {response.stops.length === 1 ? '1 stop' : `${response.stops.length} stops`}
         </span>
       </button>
+      <RecordButton response={response} />
       <button
         type="button"
         aria-label={response.muted ? `Unmute ${response.name}` : `Mute ${response.name}`}
@@ -92,5 +94,26 @@ function Row({ response }: { response: Response }) {
         {response.muted ? <EyeOff size={14} /> : <Eye size={14} />}
       </button>
     </li>
+  )
+}
+
+/** Records where the inputs are, or the farthest stop once more while they rest. */
+function RecordButton({ response }: { response: Response }) {
+  const editor = useEditor()
+  const label = usePuppet((p) => {
+    const next = nextOf(editor, p, response)
+    return next && `Record ${response.name} ${next.isAgain ? 'again ' : ''}at ${next.words}`
+  })
+  if (!label) return null
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      title={label}
+      className="mr-2 text-cord opacity-0 group-hover:opacity-100 hover:text-ink focus:opacity-100"
+      onClick={() => recordResponse(editor, response.id)}
+    >
+      <Circle size={12} fill="currentColor" />
+    </button>
   )
 }

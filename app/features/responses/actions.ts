@@ -1,5 +1,7 @@
 /** Actions around responses and controls. */
 import { discardRecording, keepRecording, recordingNow } from './recording'
+import { openPuppet } from '../../editor/document'
+import { recordPosed } from './recordHere'
 import { openPanel, useSession } from '../../editor/session'
 import type { Action } from '../../panels/action'
 import type { Editor } from '../../editor/editor'
@@ -22,6 +24,14 @@ export const RESPONSE_ACTIONS: readonly Action[] = [
     group: 'Responses',
     enabled: isRecording,
     run: ({ editor }) => discardRecording(editor),
+  },
+  {
+    id: 'record.posed',
+    label: 'Record what the controls are set to',
+    words: 'response correction combination corrective',
+    group: 'Responses',
+    enabled: (editor) => !isRecording(editor) && openPuppet(editor).controls.length > 0,
+    run: ({ editor }) => recordPosed(editor),
   },
   {
     id: 'responses',

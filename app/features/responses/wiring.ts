@@ -3,7 +3,7 @@ import { changeKey, controlChannel, type Change, type Input, type Puppet } from 
 import { axesOf } from '@marionette/core/puppet/schema'
 import { inputWords, ownerName } from './words'
 
-export type WireKind = 'input' | 'control' | 'response' | 'moved'
+export type WireKind = 'input' | 'control' | 'response' | 'moved' | 'group'
 
 export interface WireNode {
   readonly id: string
@@ -92,4 +92,59 @@ export function around({ nodes, wires }: Wiring, chosen: ReadonlySet<string>): W
   }
   const kept = new Set([...reach('from', 'to'), ...reach('to', 'from')])
   return { nodes: nodes.filter((n) => kept.has(n.id)), wires: wires.filter((w) => kept.has(w.from) && kept.has(w.to)) }
+}
+
+/** Only the neighbours of some nodes, and they themselves. */
+export function beside({ nodes, wires }: Wiring, chosen: ReadonlySet<string>): Wiring {
+  const own = wires.filter((w) => chosen.has(w.from) || chosen.has(w.to))
+  const kept = new Set([...chosen, ...own.flatMap((w) => [w.from, w.to])])
+  return { nodes: nodes.filter((n) => kept.has(n.id)), wires: own }
+}
+
+/** Parts of one group from which they are shown as that group. */
+const FEWEST = 2
+
+/** Groups of moved parts, by the nodes that stand for them. */
+function groupsOf(puppet: Puppet, { nodes, wires }: Wiring): Map<string, WireNode[]> {
+  const listening = new Set(wires.map((w) => w.from))
+  const groups = new Map<string, WireNode[]>()
+  for (const node of nodes) {
+    // What is listened to as well keeps its own place.
+    if (node.kind !== 'moved' || node.target?.kind !== 'part' || listening.has(node.id)) continue
+    const parent = puppet.parts[node.target.id]?.parent ?? null
+    if (parent === null || parent === puppet.root) continue
+    groups.set(parent, [...(groups.get(parent) ?? []), node])
+  }
+  return groups
+}
+
+/**
+ * Connections with the parts of a group behind a node of that group, on which it says how many there are.
+ *
+ * @param open groups whose parts are shown: they hang on the node of their group
+ */
+export function byGroup(puppet: Puppet, wiring: Wiring, open: ReadonlySet<string>): Wiring {
+  const nodes = new Map(wiring.nodes.map((n) => [n.id, n]))
+  const wires = new Map<string, Wire>()
+  const instead = new Map<string, string>()
+  const wire = (from: string, to: string): void => void (from !== to && wires.set(`${from} ${to}`, { from, to }))
+  for (const [parent, members] of groupsOf(puppet, wiring)) {
+    if (members.length < FEWEST) continue
+    const id = `group/${parent}`
+    const isOpen = open.has(id)
+    nodes.set(id, { id, kind: 'group', name: puppet.parts[parent]?.name ?? '', note: `${members.length} parts`, target: null })
+    for (const member of members) {
+      instead.set(member.id, id)
+      if (isOpen) wire(id, member.id)
+      else nodes.delete(member.id)
+    }
+  }
+  for (const { from, to } of wiring.wires) wire(from, instead.get(to) ?? to)
+  return { nodes: [...nodes.values()], wires: [...wires.values()] }
+}
+
+/** Nodes whose names hold some words. */
+export function found({ nodes }: Wiring, words: string): Set<string> {
+  const wanted = words.trim().toLowerCase()
+  return new Set(wanted === '' ? [] : nodes.flatMap((n) => (n.name.toLowerCase().includes(wanted) ? [n.id] : [])))
 }

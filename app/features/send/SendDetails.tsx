@@ -100,7 +100,7 @@ export default function SendDetails() {
           </div>
         )}
         <Button kind="ink" className="mt-3 w-full" onClick={() => void attempt(editor, () => takePng(editor, width, colour))}>
-          <Download size={15} /> Take PNG
+          <Download size={15} /> Export PNG
         </Button>
       </Group>
       {GROUPS.map((formats) => (
