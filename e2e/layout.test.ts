@@ -9,7 +9,7 @@ const SIZES = [
   [1920, 1080],
 ] as const
 
-const BENCHES = ['parts', 'bones', 'shape', 'face', 'rehearse', 'send']
+const BENCHES = ['parts', 'bones', 'shape', 'face', 'send']
 /** What is opened by the search, and covers the page. */
 const DIALOGS = [
   'Build a mouth',

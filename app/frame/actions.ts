@@ -6,7 +6,7 @@ import { saveNow } from '../editor/saving/autosave'
 import { openPanel, selectNothing, setTheme, useSession } from '../editor/session'
 import { zoomAt } from '../stage/camera'
 import { partsOfBone } from '@marionette/core/binds/tree'
-import { BENCHES } from './benches'
+import { OPEN_BENCHES } from './benches'
 import { takeTool, TOOLBELTS } from './tools'
 import { FEATURES } from '../features/features'
 import type { Action, ActionContext } from '../panels/action'
@@ -115,7 +115,7 @@ const FRAME_ACTIONS: readonly Action[] = [
   },
 ]
 
-const benchActions: Action[] = BENCHES.map((bench, i): Action => ({
+const benchActions: Action[] = OPEN_BENCHES.map((bench, i): Action => ({
   id: `go.${bench.id}`,
   label: `To ${bench.name}`,
   words: bench.words,
@@ -126,7 +126,7 @@ const benchActions: Action[] = BENCHES.map((bench, i): Action => ({
 }))
 
 /** Every tool by its name, wherever it is: it comes to hand at its bench. */
-const namedTools: Action[] = BENCHES.flatMap((bench) =>
+const namedTools: Action[] = OPEN_BENCHES.flatMap((bench) =>
   TOOLBELTS[bench.id].map((tool, i): Action => ({
     id: `tool.${bench.id}.${tool.id}`,
     label: `${tool.name} tool`,

@@ -40,6 +40,9 @@ export const BENCHES: readonly Bench[] = [
   { id: 'send', name: 'Send', words: 'export save as download render picture svg png psd', ahead: null, count: () => null },
 ]
 
+/** The benches at which something can be done; the others are ahead. */
+export const OPEN_BENCHES = BENCHES.filter((b) => b.ahead === null)
+
 export const isBench = (id: string | undefined): id is BenchId => BENCHES.some((b) => b.id === id)
 
 export const findingsAt = (findings: readonly Finding[], bench: BenchId): Finding[] => findings.filter((f) => f.bench === bench)

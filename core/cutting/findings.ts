@@ -1,4 +1,5 @@
 /** Pieces of artwork that hardly belong to their part. */
+import { counted, figure } from '../kernel/counted'
 import type { Finding, Inspect } from '../kernel/finding'
 import { partOf } from '../parts/lookup'
 
@@ -11,7 +12,9 @@ export const strayPieces: Inspect = (puppet, { strays }) => {
     const largest = Math.max(...pieces.map((p) => p.across))
     const [of] = pieces.flatMap((p) => p.of ?? [])
     const what =
-      pieces.length === 1 ? `carries a stray piece of ${largest} px` : `carries ${pieces.length} stray pieces of up to ${largest} px`
+      pieces.length === 1
+        ? `carries a stray piece of ${figure(largest)} px`
+        : `carries ${counted(pieces.length, 'stray piece')} of up to ${figure(largest)} px`
     const message = of === undefined ? `${what}, apart from the rest` : `${what}: ${of} shows the same`
     return { gravity: 1, code: 'stray-piece', bench: 'parts', target: { kind: 'part', id, name }, message }
   })

@@ -1,4 +1,5 @@
 /** Folding groups that group nothing. */
+import { counted } from '../kernel/counted'
 import { z } from 'zod'
 import { PartId } from '../kernel/ids'
 import type { Part, Puppet } from '../puppet/schema'
@@ -82,7 +83,7 @@ export const foldGroups = command(
 )
 
 /** What folding so many groups is called in a history. */
-export const foldLabel = (count: number): string => (count === 1 ? 'Fold a nested group' : `Fold ${count} nested groups`)
+export const foldLabel = (count: number): string => `Fold ${counted(count, 'nested group')}`
 
 function fold(puppet: Puppet, group: Part, named: ReadonlySet<PartId>, meant: ReadonlySet<PartId>): void {
   // A group that was moved in the pose does something.

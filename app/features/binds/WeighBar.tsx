@@ -1,4 +1,5 @@
 /** Settings of the brush for weights, over the stage. */
+import { pluralOf } from '@marionette/core/kernel/counted'
 import type { BrushMode } from '@marionette/core/binds/weightBrush'
 import { useSession, useTool } from '../../editor/session'
 import { blendedOf } from '@marionette/core/placement/posedWeights'
@@ -82,7 +83,7 @@ function PointsBar() {
   return (
     <>
       <span className="px-2 text-xs whitespace-nowrap text-quiet">
-        <span className="num text-ink">{count}</span> {count === 1 ? 'point' : 'points'} of {partOf(puppet, picked.part).name}
+        <span className="num text-ink">{count}</span> {pluralOf(count, 'point')} of {partOf(puppet, picked.part).name}
       </span>
       {bone && (
         <Button small kind="ink" onClick={() => givePoints(editor, bone.id)}>

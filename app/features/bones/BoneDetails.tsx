@@ -1,4 +1,5 @@
 /** Details of a bone: its angle in the pose, or its place at rest; limits and colours apply to all that are selected. */
+import { counted } from '@marionette/core/kernel/counted'
 import {
   chainOf,
   colourChain,
@@ -176,7 +177,7 @@ export function FollowersGroup({ id }: { id: string }) {
   const puppet = useRestOf()
   const parts = partsOfBone(puppet, id)
   return (
-    <Group id="followers" title="Moves" aside={<span className="cap">{parts.length === 1 ? '1 part' : `${parts.length} parts`}</span>}>
+    <Group id="followers" title="Moves" aside={<span className="cap">{counted(parts.length, 'part')}</span>}>
       {parts.length === 0 && (
         <p className="text-xs text-quiet">Nothing follows it yet. Take the Bind tool and click the parts that should.</p>
       )}

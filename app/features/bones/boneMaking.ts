@@ -1,4 +1,5 @@
 /** Making bones from the selected ones. */
+import { counted } from '@marionette/core/kernel/counted'
 import { freshId } from '@marionette/core/kernel/ids'
 import {
   addChain,
@@ -88,7 +89,7 @@ const CLIPBOARD = 'eager-marionette/bones'
 export function copyBones(editor: Editor, bones: readonly string[]): void {
   const copied = copiedBones(openPuppet(editor), bones)
   sessionStorage.setItem(CLIPBOARD, JSON.stringify(copied))
-  editor.notify(copied.length === 1 ? 'One bone copied.' : `${copied.length} bones copied.`)
+  editor.notify(`${counted(copied.length, 'bone')} copied.`)
 }
 
 export const hasCopiedBones = (): boolean => sessionStorage.getItem(CLIPBOARD) !== null

@@ -1,4 +1,5 @@
 /** Bottom: the puppet's controls, playable in every bench; folded to one line. */
+import { counted, listed } from '@marionette/core/kernel/counted'
 import { ChevronDown, ChevronRight, Circle, Dices, Plus, RotateCcw, SlidersHorizontal } from 'lucide-react'
 import { DropdownMenu } from 'radix-ui'
 import { movedChannels } from '@marionette/core/puppet/channels'
@@ -60,22 +61,18 @@ function FoldedControls({ controls }: { controls: readonly Control[] }) {
   )
 }
 
-const counted = (n: number, one: string): string => `${n} ${one}${n === 1 ? '' : 's'}`
-
 /** What the pose moves, in words. */
 function PoseWords() {
   const isRest = useSession(isRestShownIn)
   const posed = usePuppet((p) => movedChannels(p).length)
   const bones = usePuppet((p) => Object.keys(p.bones).filter((b) => boneChannel(b, 'angle') in p.pose).length)
   const others = posed - bones
-  const moved = [bones > 0 && `${counted(bones, 'bone')} turned`, others > 0 && `${counted(others, 'value')} changed`].filter(Boolean)
+  const moved = [bones > 0 && `${counted(bones, 'bone')} turned`, others > 0 && `${counted(others, 'value')} changed`].filter(
+    (words) => words !== false,
+  )
   return (
     <span className="flex-1 truncate text-xs text-quiet">
-      {isRest
-        ? 'Bones shows the rest; the pose waits in the other benches.'
-        : posed === 0
-          ? 'The puppet is at rest.'
-          : `${moved.join(', ')}.`}
+      {isRest ? 'Bones shows the rest; the pose waits in the other benches.' : posed === 0 ? 'The puppet is at rest.' : `${listed(moved)}.`}
     </span>
   )
 }

@@ -1,4 +1,5 @@
 /** Stray pieces: looked for in pictures of the parts, known as long as the artwork stays that they were found in, and taken out on demand. */
+import { counted } from '@marionette/core/kernel/counted'
 import type { StrayPiece } from '@marionette/authoring/strays'
 import { drawingBy, pictureBy } from '@marionette/core/artwork/art'
 import { assetsOf } from '@marionette/core/parts/tree'
@@ -40,9 +41,7 @@ export async function lookForStrays(editor: Editor): Promise<void> {
   if (!pieces) return
   useStrays.of(editor).setState({ kept: keptFrom(puppet, pieces) })
   editor.notify(
-    pieces.length === 0
-      ? 'No part carries a stray piece.'
-      : `${pieces.length === 1 ? 'A stray piece was' : `${pieces.length} stray pieces were`} found.`,
+    pieces.length === 0 ? 'No part carries a stray piece.' : `${counted(pieces.length, 'stray piece was', 'stray pieces were')} found.`,
     pieces.length === 0 ? {} : { action: { label: 'Remove', onClick: () => void removeStrays(editor) } },
   )
 }

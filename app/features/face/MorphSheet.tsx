@@ -1,4 +1,5 @@
 /** How one alternate morphs into another: which of its drawings into which, from where on, and what lies between. */
+import { counted } from '@marionette/core/kernel/counted'
 import { RotateCcw } from 'lucide-react'
 import { useState } from 'react'
 import type { Match, Part, Puppet, Swap } from '@marionette/core/puppet/schema'
@@ -108,7 +109,7 @@ export default function MorphSheet() {
           onChange={(v) => setCount(v ?? 3)}
         />
         <Button kind="keep" disabled={from === to} onClick={make}>
-          {count === 1 ? 'Make 1 in-between' : `Make ${count} in-betweens`}
+          Make {counted(count, 'in-between')}
         </Button>
       </div>
     </Sheet>

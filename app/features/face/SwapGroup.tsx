@@ -1,4 +1,5 @@
 /** A swap: its alternates as pictures, how one goes over into the next, and which stand for which sounds. */
+import { counted, listed } from '@marionette/core/kernel/counted'
 import { Layers, Plus, Star } from 'lucide-react'
 import { useState } from 'react'
 import { newAlternateEdits } from '@marionette/core/face/newAlternate'
@@ -95,7 +96,7 @@ export function SwapGroup({ part }: { part: Part & { swap: Swap } }) {
   const alternates = usePuppet((p) => p.parts)
   const count = part.children.length
   return (
-    <Group id="swap" title={part.name} aside={<span className="cap">{count === 1 ? '1 alternate' : `${count} alternates`}</span>}>
+    <Group id="swap" title={part.name} aside={<span className="cap">{counted(count, 'alternate')}</span>}>
       <Segments
         label="Alternates or mouth shapes"
         value={list}
@@ -279,7 +280,7 @@ function missingWords({ sounds }: SoundSet): string {
   const size = ([6, 9, 12] as const).find((n) => VISEME_SETS[n].some((v) => sounds[v] === undefined))
   if (size === undefined) return ''
   const missing = VISEME_SETS[size].filter((v) => sounds[v] === undefined).map((v) => VISEME_INFO[v].label)
-  return `A set of ${size} lacks ${missing.join(', ')}.`
+  return `A set of ${size} lacks ${listed(missing)}.`
 }
 
 const HOW = [

@@ -1,4 +1,5 @@
 /** Progress of an import, and afterwards what there is to know: sides, weight, and what was not understood. */
+import { figure } from '@marionette/core/kernel/counted'
 import { useState } from 'react'
 import type { HeavyGroup } from '@marionette/core/reports/heavy'
 import { NAMINGS } from '../../panels/namings'
@@ -14,7 +15,7 @@ export function ImportNotes() {
   const report = useImport((s) => s.report)
   const close = (): void => useImport.of(editor).setState({ report: null })
   const count = report ? report.warnings.length : 0
-  const things = count === 0 ? 'what to know' : count === 1 ? 'one thing to know' : `${count} things to know`
+  const things = count === 0 ? 'what to know' : count === 1 ? 'one thing to know' : `${figure(count)} things to know`
   return (
     <>
       <Progress />

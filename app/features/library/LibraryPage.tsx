@@ -1,4 +1,5 @@
 /** The library: all puppets hanging from one cord. */
+import { counted } from '@marionette/core/kernel/counted'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { formatDistanceToNow } from 'date-fns'
 import { Copy, FolderOpen, MoreHorizontal, Moon, Pencil, Plus, Search, Sun, Trash2 } from 'lucide-react'
@@ -107,8 +108,6 @@ function Header({ wanted, onWanted }: { wanted: string; onWanted: (text: string)
   )
 }
 
-const plural = (n: number, what: string): string => `${n} ${what}${n === 1 ? '' : 's'}`
-
 function PuppetCard({ puppet }: { puppet: PuppetSummary }) {
   const [renaming, setRenaming] = useState(false)
   return (
@@ -140,7 +139,7 @@ function PuppetCard({ puppet }: { puppet: PuppetSummary }) {
           )}
           {puppet.note && <p className="truncate">{puppet.note}</p>}
           <p className="mt-1 text-xs/4 text-quiet">
-            {plural(puppet.bones, 'bone')}, {plural(puppet.parts, 'part')}
+            {counted(puppet.bones, 'bone')}, {counted(puppet.parts, 'part')}
             <br />
             {formatDistanceToNow(new Date(puppet.updatedAt), { addSuffix: true })}
           </p>

@@ -1,4 +1,5 @@
 /** Details of the puppet itself, when nothing is selected. */
+import { counted } from '@marionette/core/kernel/counted'
 import { movedChannels } from '@marionette/core/puppet/channels'
 import { isFigure } from '@marionette/core/face/turning'
 import { renamePuppet, setCanvas, setNote } from '@marionette/core/puppet/puppetCommands'
@@ -49,7 +50,7 @@ export function PuppetDetails() {
           </Button>
         )}
         <Field label="Posed">
-          <span className="num">{posed === 0 ? 'at rest' : posed === 1 ? '1 channel' : `${posed} channels`}</span>
+          <span className="num">{posed === 0 ? 'at rest' : counted(posed, 'channel')}</span>
         </Field>
       </Group>
       <Group id="canvas" title="Canvas">

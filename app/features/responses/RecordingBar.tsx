@@ -1,4 +1,5 @@
 /** The upper edge of the stage while a response is recorded or looked at: what is recorded, its stops, Discard and Keep. */
+import { counted } from '@marionette/core/kernel/counted'
 import { Check, Circle, X } from 'lucide-react'
 import { discardRecording, keepRecording, recorded, useRecording } from './recording'
 import { usePuppet } from '../../editor/document'
@@ -65,7 +66,7 @@ function Sentence() {
         onClick={() => keepRecording(editor)}
         className="flex h-8 items-center gap-1.5 rounded-full bg-panel px-3.5 font-semibold text-verdigris"
       >
-        <Check size={15} /> Keep {count} {count === 1 ? 'change' : 'changes'}
+        <Check size={15} /> Keep {counted(count, 'change')}
       </button>
     </div>
   )

@@ -1,4 +1,5 @@
 /** A recording was going on when the page was left: it is gone on with, or discarded. */
+import { counted } from '@marionette/core/kernel/counted'
 import { useEffect } from 'react'
 import { useNavigate } from 'react-router'
 import { openPuppet } from '../../editor/document'
@@ -30,7 +31,7 @@ export default function RecordingSheet({ recording, onAnswer }: { recording: Rec
     <Sheet
       open
       title="You were recording"
-      text={`${now.response.name} at ${stopWords(openPuppet(editor), now.response, now.stop.at)}, with ${count} ${count === 1 ? 'change' : 'changes'} so far. The page was left before it was kept.`}
+      text={`${now.response.name} at ${stopWords(openPuppet(editor), now.response, now.stop.at)}, with ${counted(count, 'change')} so far. The page was left before it was kept.`}
     >
       <div className="flex justify-end gap-2">
         <Button onClick={() => answer(false)}>Discard it</Button>

@@ -1,4 +1,5 @@
 /** In the details of a bone, part or control: what answers to it, what it answers to, and Record. */
+import { counted } from '@marionette/core/kernel/counted'
 import { Circle } from 'lucide-react'
 import { useState } from 'react'
 import { useNavigate, useParams } from 'react-router'
@@ -79,7 +80,7 @@ function Rows({ title, responses }: { title: string; responses: readonly Respons
           onClick={() => openResponse(editor, r.id)}
         >
           <span className="min-w-0 flex-1 truncate">{r.name}</span>
-          <span className="cap">{r.stops.length === 1 ? '1 stop' : `${r.stops.length} stops`}</span>
+          <span className="cap">{counted(r.stops.length, 'stop')}</span>
         </button>
       ))}
     </div>

@@ -1,4 +1,5 @@
 /** Details of a response: what it listens to, how it goes from stop to stop, who decides. */
+import { counted } from '@marionette/core/kernel/counted'
 import { FlipHorizontal2, Trash2 } from 'lucide-react'
 import { freshId } from '@marionette/core/kernel/ids'
 import { chosenBy, type Response } from '@marionette/core/puppet/schema'
@@ -91,7 +92,7 @@ export function AnswersTo({ response }: { response: Response }) {
         <p className="cap">
           {response.stops.length === 0
             ? 'No stops yet.'
-            : `${response.stops.length === 1 ? 'One stop' : `${response.stops.length} stops`}: ${[...response.stops]
+            : `${counted(response.stops.length, 'stop')}: ${[...response.stops]
                 .sort((a, b) => nth(a.at, 0) - nth(b.at, 0))
                 .map((s) => stopWords(puppet, response, s.at))
                 .join(', ')}`}

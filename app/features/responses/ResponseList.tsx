@@ -1,4 +1,5 @@
 /** The list of responses in the roster's place: what each listens to, how many stops it has, whether it is muted. */
+import { counted } from '@marionette/core/kernel/counted'
 import { Circle, Eye, EyeOff, Search, Spline, Workflow } from 'lucide-react'
 import { useState } from 'react'
 import type { Response } from '@marionette/core/puppet/schema'
@@ -74,8 +75,7 @@ function Row({ response }: { response: Response }) {
       >
         <b className={`block truncate ${on ? 'font-[650]' : 'font-medium'}`}>{response.name}</b>
         <span className="cap block truncate">
-          {inputs === response.name ? KIND_SIGNS[response.kind] : inputs} ·{' '}
-          {response.stops.length === 1 ? '1 stop' : `${response.stops.length} stops`}
+          {inputs === response.name ? KIND_SIGNS[response.kind] : inputs} · {counted(response.stops.length, 'stop')}
         </span>
       </button>
       <RecordButton response={response} />

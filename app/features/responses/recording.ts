@@ -4,6 +4,7 @@
  * The puppet in the document is whole at any moment, with what is recorded so far: it is saved, undone and shown like any
  * other. Keeping makes one entry of the history of all; discarding walks back to where it began.
  */
+import { counted } from '@marionette/core/kernel/counted'
 import { freshId } from '@marionette/core/kernel/ids'
 import { channelOfChange, partOfChange, type Input, type Puppet, type Response, type Stop } from '@marionette/core/puppet/schema'
 import { mirroredResponse, mirrorResponse } from '@marionette/core/responses/mirror'
@@ -168,7 +169,7 @@ export function keepRecording(editor: Editor): void {
   joinSince(
     editor,
     recording.since,
-    `Record ${now.response.name} at ${stopWords(openPuppet(editor), now.response, now.stop.at)}: ${count} ${count === 1 ? 'change' : 'changes'}`,
+    `Record ${now.response.name} at ${stopWords(openPuppet(editor), now.response, now.stop.at)}: ${counted(count, 'change')}`,
   )
 }
 

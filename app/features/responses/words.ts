@@ -1,4 +1,5 @@
 /** What inputs, stops and changes are called. */
+import { counted } from '@marionette/core/kernel/counted'
 import { channelOf } from '@marionette/core/puppet/channels'
 import { handleName, handlesOf, type Change, type Input, type InputSpot, type Puppet, type Response } from '@marionette/core/puppet/schema'
 import { deformersInViews } from '@marionette/core/deformers/stack'
@@ -62,7 +63,7 @@ export function changeWords(puppet: Puppet, change: Change): ChangeWords {
   const picture = { kind: 'part', id: change.part } as const
   if (change.kind === 'points') {
     const n = change.ids.length
-    return { name, what: `${n} ${n === 1 ? 'point' : 'points'} moved`, picture }
+    return { name, what: `${counted(n, 'point')} moved`, picture }
   }
   if (change.kind === 'width') return { name, what: `Line ${Math.round(change.by * 100)}% as wide`, picture }
   return { name, what: `${change.of === 'ink' ? 'Fill' : 'Line'} ${change.to}`, picture }

@@ -1,4 +1,5 @@
 /** Fitting a template: which part plays which role, what is missing on either side, and the skeleton in one press. */
+import { listedUpTo } from '@marionette/core/kernel/counted'
 import { DndContext, DragOverlay, PointerSensor, pointerWithin, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useMemo, useRef, useState } from 'react'
@@ -195,8 +196,7 @@ function Choosing({ onDone }: { onDone: (result: Fitted) => void }) {
   )
 }
 
-const listed = (names: readonly string[]): string =>
-  names.length > 3 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', ')
+const listed = (names: readonly string[]): string => listedUpTo(names, 3)
 
 /** What was placed, and what is left for a person. */
 function Result({ result, onClose }: { result: Fitted; onClose: () => void }) {

@@ -1,4 +1,5 @@
 /** What the touch-up tool in hand can be set to, and what can be done with the selected points. */
+import { counted } from '@marionette/core/kernel/counted'
 import {
   AlignCenterHorizontal,
   AlignCenterVertical,
@@ -106,7 +107,7 @@ function MeshSettings({ edges }: { edges: number }) {
   return (
     <>
       <span className="num px-2 text-xs whitespace-nowrap text-quiet" data-testid="point-count">
-        {edge ? 'an edge' : `${points.size} ${points.size === 1 ? 'point' : 'points'}`} of {edges} triangles
+        {edge ? 'an edge' : counted(points.size, 'point')} of {counted(edges, 'triangle')}
       </span>
       <IconButton label="Join two points by an edge" disabled={points.size !== 2} onClick={() => joinVertices(editor)} className="size-7!">
         <Link2 size={15} />
@@ -156,7 +157,7 @@ function PointSettings({ view }: { view: StageView }) {
         onChange={(pointMode) => useTouch.of(editor).setState({ pointMode })}
       />
       <span className="num px-1 text-xs whitespace-nowrap text-quiet" data-testid="point-count">
-        {points.size} {points.size === 1 ? 'point' : 'points'}
+        {counted(points.size, 'point')}
       </span>
       {act('Make corners', Diamond, () => makeCorners(editor))}
       {act('Make curves', Spline, () => makeCurves(sure(view.host)))}

@@ -1,4 +1,5 @@
 /** A part twice: its mirror image or a row of copies that share its artwork, and made independent again. */
+import { listed } from '@marionette/core/kernel/counted'
 import { useState } from 'react'
 import { freshId } from '@marionette/core/kernel/ids'
 import type { Part } from '@marionette/core/puppet/schema'
@@ -40,7 +41,7 @@ export function TwinGroup({ part }: { part: Part }) {
       {others.length > 0 && (
         <div className="mb-2 flex items-center gap-2">
           <p className="min-w-0 flex-1 truncate text-xs text-quiet">
-            {part.twin ? `Twin of ${family[part.twin.of]?.name ?? ''}` : `Original of ${others.map((p) => p.name).join(', ')}`}
+            {part.twin ? `Twin of ${family[part.twin.of]?.name ?? ''}` : `Original of ${listed(others.map((p) => p.name))}`}
           </p>
           <Button
             small

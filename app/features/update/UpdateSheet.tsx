@@ -1,4 +1,5 @@
 /** A new version of an artwork file: what is different, side by side, and what of it is taken over. */
+import { listed } from '@marionette/core/kernel/counted'
 import { RefreshCw } from 'lucide-react'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { sourceFiles, type UpdateEntry, type UpdateKind } from '@marionette/core/update/match'
@@ -29,7 +30,7 @@ const ORDER = Object.keys(WORDS) as (keyof typeof WORDS)[]
 const isTickedAtFirst = ({ kind }: UpdateEntry): boolean => kind !== 'same' && kind !== 'gone'
 
 const leftWords = (names: readonly string[]): string =>
-  `Not taken over: ${names.map((n) => `"${n}"`).join(', ')}. A group that still has parts in it cannot show artwork itself.`
+  `Not taken over: ${listed(names.map((n) => `“${n}”`))}. A group that still has parts in it cannot show artwork itself.`
 
 interface Found {
   readonly compared: Compared

@@ -1,4 +1,5 @@
 /** Splits a flat sheet into views: a cell around each figure, their feet on one spot. */
+import { counted } from '@marionette/core/kernel/counted'
 import { Plus, X } from 'lucide-react'
 import { useEffect, useMemo, useState } from 'react'
 import type { Puppet } from '@marionette/core/puppet/schema'
@@ -141,7 +142,7 @@ function Cells({ part, survey }: { part: string; survey: SurveyedSheet }) {
           Remove the paper
         </label>
         <p className="mt-3 min-h-10 text-xs text-quiet" role="status">
-          {problem ?? `${cells.length} ${cells.length === 1 ? 'view' : 'views'}. Parts cut in one are offered in the others.`}
+          {problem ?? `${counted(cells.length, 'view')}. Parts cut in one are offered in the others.`}
         </p>
         <div className="mt-auto flex justify-end gap-2 pt-4">
           <Button onClick={() => openPanel(editor, null)}>Cancel</Button>
