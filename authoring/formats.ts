@@ -42,7 +42,14 @@ const STARTER = 'The same structure under the names that templates look for, pal
 
 export const WRITABLE: readonly WritableFormat[] = [
   {
-    ...{ id: 'archive', label: 'Puppet archive', button: 'Export archive', group: 'archive', ending: ARCHIVE_EXTENSION, type: ARCHIVE_TYPE },
+    ...{
+      id: 'archive',
+      label: 'Puppet archive',
+      button: 'Export archive',
+      group: 'archive',
+      ending: ARCHIVE_EXTENSION,
+      type: ARCHIVE_TYPE,
+    },
     keeps: 'Everything: artwork, bones, binds and the pose, in one file that opens again here.',
     loses: () => null,
     async write(puppet, { assets, skia }) {

@@ -1,5 +1,6 @@
 /** What an empty puppet begins with: artwork, a picture to draw after, or a drawing of one's own. */
 import { FileUp, Image, PenLine } from 'lucide-react'
+import { lazy, Suspense } from 'react'
 import { useNavigate } from 'react-router'
 import { READABLE_ENDINGS } from '@marionette/formats/endings'
 import { openPuppet, usePuppet } from '../editor/document'
@@ -10,12 +11,15 @@ import { REFERENCES, takeReference } from '../features/puppet/reference'
 import { Button } from '../ui/Button'
 import { FileButton } from '../ui/FileButton'
 
+const FigureMenu = lazy(() => import('../features/templates/FigureMenu'))
+
 export function EmptyStage() {
   const editor = useEditor()
   const navigate = useNavigate()
   const isEmpty = usePuppet((p) => Object.keys(p.drawings).length + Object.keys(p.pictures).length === 0)
-  // Where one draws, nothing may lie in the way.
-  const isDrawing = useSession((s) => s.bench === 'shape')
+  const hasBones = usePuppet((p) => p.skeleton.length > 0)
+  // Where one draws, nothing may lie in the way; a skeleton is drawn over.
+  const isDrawing = useSession((s) => s.bench === 'shape' || (s.bench === 'bones' && hasBones))
   if (!isEmpty || isDrawing) return null
   const draw = (): void => {
     setTool(editor, 'shape', 'pen')
@@ -23,9 +27,9 @@ export function EmptyStage() {
   }
   return (
     <div className="pointer-events-none absolute inset-0 grid place-items-center pb-16">
-      <div className="max-w-sm text-center">
+      <div className="max-w-xl text-center">
         <h2 className="font-display text-[26px]/8 font-semibold">An empty stage</h2>
-        <p className="mt-2 text-quiet">
+        <p className="mx-auto mt-2 max-w-sm text-quiet">
           Drop layered artwork here: SVG, OpenRaster, PSD or pictures. Layers become parts and keep their names and places.
         </p>
         <div className="pointer-events-auto mt-4 flex justify-center gap-2">
@@ -38,6 +42,11 @@ export function EmptyStage() {
           <Button onClick={draw}>
             <PenLine size={15} /> Draw
           </Button>
+          {!hasBones && (
+            <Suspense>
+              <FigureMenu />
+            </Suspense>
+          )}
         </div>
       </div>
     </div>

@@ -1,12 +1,11 @@
 /** Left: the tree of parts, and in Bones the tree of bones in the same place with the same manners. */
 import { Combine, Eye, EyeOff, FolderPlus, Layers, Layers2, Link2, Lock, MessageSquare, Scissors, Shapes, Spline } from 'lucide-react'
 import { useMemo, useState } from 'react'
-import { freshId } from '@marionette/core/kernel/ids'
 import { channelOfChange, partOfChange } from '@marionette/core/puppet/schema'
 import { hangBone, renameBone } from '@marionette/core/bones/commands'
 import { moveParts } from '@marionette/core/parts/arrange'
 import { lockPart } from '@marionette/core/parts/marks'
-import { movePart, renamePart, showPart } from '@marionette/core/parts/commands'
+import { renamePart, showPart } from '@marionette/core/parts/commands'
 import { findingsAt } from './benches'
 import { selectJoint } from '../features/joints/making'
 import { openPuppet, perform, usePuppet } from '../editor/document'
@@ -16,6 +15,7 @@ import { useFindings } from './findings'
 import { recorded, useRecording } from '../features/responses/recording'
 import { NOTHING, openPanel, selectBones, selectParts, toggleSelected, useSession } from '../editor/session'
 import { Button, IconButton } from '../ui/Button'
+import { addGroup } from '../features/parts/adding'
 import { openResponse, ResponseList } from '../features/responses/ResponseList'
 import { maskBy } from '../features/layering/masking'
 import { Thumb } from '../pictures/Thumb'
@@ -26,13 +26,10 @@ import { TAG_NAMES } from '../panels/TagDot'
 import { boneLanding, boneRows, foundBones, partLanding, partRows, type DropSide } from '../panels/tree'
 import { TreeList } from './TreeList'
 import { edit } from '@marionette/core/kernel/command'
-import { newPart } from '@marionette/core/parts/new'
 import { partsOfBone } from '@marionette/core/binds/tree'
-import { addArtwork } from '@marionette/core/puppet/artworkCommands'
 import type { Finding } from '@marionette/core/kernel/finding'
 import { FindField } from '../panels/FindField'
 import { useEditor, type Editor } from '../editor/editor'
-import { partOf } from '@marionette/core/parts/lookup'
 
 export function Roster() {
   const editor = useEditor()
@@ -101,21 +98,6 @@ function Tab({ name, count, on, onClick }: { name: string; count: number; on: bo
       {name} <span className="num text-quiet">{count}</span>
     </button>
   )
-}
-
-/** Adds an empty group above the selected part, or on top of everything. */
-function addGroup(editor: Editor): void {
-  const puppet = openPuppet(editor)
-  const { selection } = useSession.of(editor).getState()
-  const beside = selection.kind === 'part' ? puppet.parts[selection.ids[0] ?? ''] : undefined
-  const id = freshId('part')
-  const parent = beside?.parent ?? puppet.root
-  const index = beside ? partOf(puppet, parent).children.indexOf(beside.id) + 1 : partOf(puppet, parent).children.length
-  const edits = [edit(addArtwork, { parent, parts: [newPart(id, 'Group')], drawings: [] }), edit(movePart, { part: id, parent, index })]
-  if (perform(editor, edits, 'Add group')) {
-    selectParts(editor, id)
-    useSession.of(editor).setState({ renaming: id })
-  }
 }
 
 const hover = (editor: Editor, kind: 'part' | 'bone') => (id: string | null) =>

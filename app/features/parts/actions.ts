@@ -6,7 +6,8 @@ import { deleteBone } from '@marionette/core/bones/commands'
 import { deletePart, groupParts, showPart } from '@marionette/core/parts/commands'
 import { partPath, partsBelow, topmostParts } from '@marionette/core/parts/tree'
 import { openPuppet, perform } from '../../editor/document'
-import { openPanel, selectNothing, selectParts, useSession } from '../../editor/session'
+import { addDrawing, addGroup } from './adding'
+import { openPanel, selectNothing, selectParts, setTool, useSession } from '../../editor/session'
 import { edit } from '@marionette/core/kernel/command'
 import type { Action } from '../../panels/action'
 import { anyChosen, chosen, movable } from '../../panels/chosen'
@@ -85,6 +86,18 @@ function showAlone(editor: Editor): void {
 }
 
 export const PART_ACTIONS: readonly Action[] = [
+  { id: 'add.group', label: 'New group', words: 'folder', group: 'Parts and bones', run: ({ editor }) => void addGroup(editor) },
+  {
+    id: 'add.drawing',
+    label: 'New drawing',
+    words: 'layer shape vector empty',
+    group: 'Parts and bones',
+    run: ({ editor, go }) => {
+      if (!addDrawing(editor)) return
+      setTool(editor, 'shape', 'pen')
+      go('shape')
+    },
+  },
   {
     id: 'rename',
     label: 'Rename',
