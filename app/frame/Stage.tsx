@@ -116,7 +116,7 @@ function HintLine() {
   const hint = tool.hintNow?.(editor) ?? tool.hint
   return (
     <div className="pointer-events-none absolute top-3.5 right-4 left-4 flex h-5 flex-wrap gap-x-4 gap-y-2 overflow-hidden text-xs whitespace-nowrap [text-shadow:0_0_2px_var(--stage),0_0_4px_var(--stage),0_0_7px_var(--stage)]">
-      {isRest && <span className="rounded-full bg-ink px-2 font-semibold text-panel">Rest</span>}
+      {isRest && <span className="rounded-full bg-ink px-2 font-semibold text-panel [text-shadow:none]">Rest</span>}
       {hint.map(([stress, rest]) => (
         <span key={stress}>
           <b className="font-[650]">{stress}</b> {rest}

@@ -4,17 +4,31 @@ import { edit, type Edit } from '../kernel/command'
 import type { Vec } from '../kernel/numbers'
 import { sure } from '../kernel/sure'
 import type { Puppet } from '../puppet/schema'
-import type { Template } from './template'
+import type { Template, TemplateBone } from './template'
 
 /** Share of the canvas that the figure takes. */
 const FILLS = 0.9
+
+/** The bones that every creature of the kind has: scarves and bags come with artwork. A template of nothing else is taken whole. */
+export function figureBones({ bones }: Template): readonly TemplateBone[] {
+  const needed = bones.filter((b) => !b.optional)
+  if (needed.length < 3) return bones
+  const byKey = new Map(bones.map((b) => [b.key, b]))
+  /** The next bone above that stays. */
+  const above = (key: string | null): string | null => {
+    const found = key === null ? undefined : byKey.get(key)
+    return found?.optional ? above(found.parent) : (found?.key ?? null)
+  }
+  return needed.map((b) => ({ ...b, parent: above(b.parent) }))
+}
 
 /**
  * The edits that put the bones of a template onto a canvas without artwork.
  *
  * @param id what the ids of the bones begin with
  */
-export function figureEdits({ canvas }: Pick<Puppet, 'canvas'>, { bones }: Template, id: string): Edit[] {
+export function figureEdits({ canvas }: Pick<Puppet, 'canvas'>, template: Template, id: string): Edit[] {
+  const bones = figureBones(template)
   const xs = bones.flatMap(({ figure }) => [figure[0], figure[2]])
   const ys = bones.flatMap(({ figure }) => [figure[1], figure[3]])
   const [left, right, top, bottom] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)]

@@ -65,6 +65,8 @@ function laidOut({ nodes, wires }: Wiring, open: ReadonlySet<string>): { boxes: 
         data: { node, isOpen: open.has(node.id) },
         position: { x: x - WIDE / 2, y: y - HIGH / 2 },
         draggable: false,
+        width: WIDE,
+        height: HIGH,
       }
     }),
     edges: wires.map(({ from, to }) => ({ id: `${from} ${to}`, source: from, target: to, style: { stroke: 'var(--twine)' } })),
@@ -202,6 +204,7 @@ function Graph({ boxes, edges, onClick }: GraphProps) {
       <MiniMap
         pannable
         zoomable
+        style={{ width: 150, height: 110 }}
         bgColor="var(--panel)"
         maskColor="color-mix(in srgb, var(--stage) 70%, transparent)"
         nodeColor="var(--quiet)"
