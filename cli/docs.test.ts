@@ -68,11 +68,11 @@ describe('commands in the README', () => {
   })
 
   // A thousand poses are what the sweep is for; here a few show that the words are taken.
-  test.each(printed.flatMap((p) => typedWays(p.replace('--poses 1000', '--poses 3'))).map((words) => [words.join(' '), words] as const))(
+  test.each([...new Set(printed.flatMap((p) => typedWays(p.replace('--poses 1000', '--poses 3'))).map((words) => words.join(' ')))])(
     'rig %s',
-    async (_, words) => {
+    async (typed) => {
       const errors: string[] = []
-      const code = await rig(words, { out: () => undefined, err: (t) => errors.push(t) })
+      const code = await rig(typed.split(' '), { out: () => undefined, err: (t) => errors.push(t) })
       expect({ code, errors: errors.filter((e) => !/^(note|warning)/i.test(e)) }).toMatchObject({ code: 0 })
     },
   )

@@ -37,7 +37,6 @@ export function regionOf(drawings: readonly PlacedDrawing[], tolerance: number):
   return uniteAll(piecesOf(drawings, tolerance))
 }
 
-/** A drawing with the map that takes it into the common space. */
 /** The host that shares most area with a region; null where none shares any. */
 export function mostShared<T extends { readonly region: MultiPolygon }>(region: MultiPolygon, hosts: readonly T[]): T | null {
   let best: T | null = null
@@ -49,6 +48,7 @@ export function mostShared<T extends { readonly region: MultiPolygon }>(region: 
   return best
 }
 
+/** A drawing with the map that takes it into the common space. */
 export interface PlacedDrawing {
   readonly drawing: Drawing
   readonly map: Affine

@@ -40,12 +40,12 @@ const FREE = 0.15
 /** Tolerance of flattening, px. */
 const FINE = 0.3
 
-/** Looks at the mouth of a puppet in frames of it; null where it has none. */
+/** Looks at the mouth of a puppet in frames of it; null where it has none, or a beak, whose halves are no lips. */
 export function mouthLooker(puppet: Puppet, rest: Frame): ((frame: Frame, isClosed: boolean) => MouthFault[]) | null {
-  const lips = builtMouth(puppet)?.lips
-  const drawing = lips === undefined ? null : movableDrawing(puppet, lips)
-  if (lips === undefined || !drawing || !widestOutline(drawing)) return null
-  const looker = new MouthLooker(puppet, lips, rest)
+  const mouth = builtMouth(puppet)
+  const drawing = mouth && !mouth.isBeak ? movableDrawing(puppet, mouth.lips) : null
+  if (!mouth || !drawing || !widestOutline(drawing)) return null
+  const looker = new MouthLooker(puppet, mouth.lips, rest)
   return (frame, isClosed) => looker.faultsIn(frame, isClosed)
 }
 

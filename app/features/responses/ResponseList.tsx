@@ -5,7 +5,7 @@ import { useState } from 'react'
 import type { Response } from '@marionette/core/puppet/schema'
 import { setResponse } from '@marionette/core/responses/commands'
 import { FindField } from '../../panels/FindField'
-import { perform, usePuppet } from '../../editor/document'
+import { openPuppet, perform, usePuppet } from '../../editor/document'
 import { nextOf, recordResponse } from './recordHere'
 import { recordingNow, useRecording } from './recording'
 import { openPanel, selectNothing } from '../../editor/session'
@@ -97,20 +97,21 @@ function Row({ response }: { response: Response }) {
   )
 }
 
-/** Records where the inputs are, or the farthest stop once more while they rest. */
+/** Records where the inputs are, or the farthest stop once more while they rest; which of both is said when it is pointed at. */
 function RecordButton({ response }: { response: Response }) {
   const editor = useEditor()
-  const label = usePuppet((p) => {
-    const next = nextOf(editor, p, response)
-    return next && `Record ${response.name} ${next.isAgain ? 'again ' : ''}at ${next.words}`
-  })
-  if (!label) return null
+  const label = `Record ${response.name}`
+  const say = (button: HTMLButtonElement): void => {
+    const next = nextOf(editor, openPuppet(editor), response)
+    button.title = next ? `${label} ${next.isAgain ? 'again ' : ''}at ${next.words}` : label
+  }
   return (
     <button
       type="button"
       aria-label={label}
-      title={label}
       className="mr-2 text-cord opacity-0 group-hover:opacity-100 hover:text-ink focus:opacity-100"
+      onPointerEnter={(e) => say(e.currentTarget)}
+      onFocus={(e) => say(e.currentTarget)}
       onClick={() => recordResponse(editor, response.id)}
     >
       <Circle size={12} fill="currentColor" />

@@ -21,7 +21,7 @@ import type { Bounds } from '../../maths/geometry/bounds'
 import { smoothly } from '../outlineMoves'
 import { shifted } from '../sliders'
 import { bow, LOWER_SHARE, movableDrawing, movedParts, UPPER_SHARE } from './moves'
-import { slidersMade, type MouthPlan } from './plan'
+import { insideOfBeak, slidersMade, type MouthPlan } from './plan'
 import { INSIDE } from './lipLine'
 
 /** How a spot of a half goes, px on the canvas. */
@@ -85,7 +85,7 @@ export function beakEdits(puppet: Puppet, plan: MouthPlan, lowerBeak: PartId, id
   const beak = beakOf(puppet, plan, lowerBeak)
   const { lips, tongue, along, below } = plan.parts
   const drawing = movableDrawing(puppet, lowerBeak)
-  const inside = drawing ? { part: `${id}-inside`, drawing: insideOf(drawing, `${id}-inside-drawing`) } : null
+  const inside = drawing ? { part: insideOfBeak(id), drawing: insideOf(drawing, `${insideOfBeak(id)}-drawing`) } : null
   const { minY, maxY } = beak.lower
   const between: Step = (spot) => {
     const share = Math.min(1, Math.max(0, (spot.y - minY) / Math.max(1, maxY - minY)))

@@ -3,7 +3,9 @@ import { describe, expect, test } from 'vitest'
 import type { Path } from '../../artwork/records'
 import { flatten } from '../../maths/geometry/path'
 import { areaInside, dense, isWithin } from '../../maths/geometry/polyline'
-import { turnsOf } from '../../reports/mouthFaults'
+import { compile } from '../../puppet/compile'
+import { poseRig } from '../../puppet/evaluate'
+import { mouthLooker, turnsOf } from '../../reports/mouthFaults'
 import { heldSound } from '../../playing/moods'
 import { applyEdits } from '../../puppet/edit'
 import { polygonPath } from '../../maths/geometry/path'
@@ -115,7 +117,7 @@ describe('building anew', () => {
     const face = MOUTHS[1]!
     const once = built(face)
     const known = builtMouth(once)!
-    expect(known).toEqual({ lips: 'lips', control: 'm-open', id: 'm' })
+    expect(known).toEqual({ lips: 'lips', control: 'm-open', id: 'm', isBeak: false })
     const parts = foundMouth(once)
     expect(parts).toMatchObject({ lips: 'lips', teethUpper: 'teeth', tongue: 'tongue' })
     const wider = { ...face.plan, parts, opening: 0.9 }
@@ -158,6 +160,14 @@ describe('a beak of two halves', () => {
     const rest = shownPath(puppet, 'lower', {})
     expect(open.anchors[1]).toBeCloseTo(rest.anchors[1]!, 3)
     expect(Math.max(...flatten(open, 0.1).filter((_, k) => k % 2 === 1))).toBeGreaterThan(240)
+  })
+
+  test('is known as a beak, built anew without a second inside, and has no faults of lips', () => {
+    const once = built(halves(300))
+    expect(builtMouth(once)).toMatchObject({ lips: 'upper', id: 'm', isBeak: true })
+    const again = applyEdits(once, mouthEdits(once, halves(300).plan, 'm')).puppet
+    expect(Object.keys(again.parts)).toEqual(Object.keys(once.parts))
+    expect(mouthLooker(once, poseRig(compile(once), {}))).toBeNull()
   })
 
   test('is found by its names', () => {

@@ -8,7 +8,7 @@ import { controlChannel } from '../../controls/records'
 import { sure } from '../../kernel/sure'
 import { canOpen } from './lipLine'
 import { movableDrawing } from './moves'
-import type { MouthParts } from './plan'
+import { insideOfBeak, type MouthParts } from './plan'
 
 /** What belongs to a mouth by name and is not the mouth. */
 const BESIDE_LIPS = /shadow|shade|line|outline|corner|dimple|highlight|shine|gloss|moustache|mustache|beard/i
@@ -28,7 +28,7 @@ export function foundMouth(puppet: Puppet): MouthParts {
   }
   const named = (pattern: RegExp): PartId | null => [...drawn.values()].find((p) => pattern.test(p.name) && opens(p))?.id ?? null
   const lowerBeak = first('lower-beak')
-  const upperBeak = lowerBeak === null ? null : first('upper-beak', (p) => p.id !== lowerBeak)
+  const upperBeak = lowerBeak === null ? null : first('upper-beak', (p) => p.id !== lowerBeak && !/-inside$/.test(p.id))
   const beside = (pattern: RegExp): PartId[] => [...drawn.values()].flatMap((p) => (pattern.test(p.name) ? [p.id] : [])).slice(0, 1)
   return {
     lips: upperBeak ?? named(/\blips?\b/i) ?? first('mouth', opens) ?? named(/mouth/i) ?? '',
@@ -47,15 +47,19 @@ export interface BuiltMouth {
   readonly control: ControlId
   /** What the ids of its controls begin with; null where they were made by hand. */
   readonly id: string | null
+  /** Whether it is a beak: then the outline of its upper half is none of an opening. */
+  readonly isBeak: boolean
 }
 
 /** The mouth that answers to a slider which says how far it is open; null where there is none. */
-export function builtMouth({ controls, responses }: Pick<Puppet, 'controls' | 'responses'>): BuiltMouth | null {
+export function builtMouth({ controls, responses, parts }: Pick<Puppet, 'controls' | 'responses' | 'parts'>): BuiltMouth | null {
   for (const control of controls.filter((c) => c.voice === 'open')) {
     const channel = controlChannel(control)
     const response = responses.find((r) => r.inputs.some((i) => i.kind === 'channel' && i.channel === channel))
     const change = response?.stops.flatMap((s) => s.changes).find((c) => c.kind === 'points')
-    if (change?.kind === 'points') return { lips: change.part, control: control.id, id: /^(.+)-open$/.exec(control.id)?.[1] ?? null }
+    if (change?.kind !== 'points') continue
+    const id = /^(.+)-open$/.exec(control.id)?.[1] ?? null
+    return { lips: change.part, control: control.id, id, isBeak: id !== null && insideOfBeak(id) in parts }
   }
   return null
 }

@@ -20,6 +20,9 @@ export interface MouthParts {
   readonly lowerBeak: PartId | null
 }
 
+/** Id of what shows between the halves of a beak, by what the ids of its controls begin with. */
+export const insideOfBeak = (id: string): PartId => `${id}-inside`
+
 /** What goes down with an open mouth. */
 export interface Jaw {
   /** The drawing of the face whose lower part follows. */
