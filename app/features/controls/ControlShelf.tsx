@@ -212,8 +212,9 @@ function ControlGroup({ name, controls }: { name: string; controls: readonly Con
 function RecordControl({ control, corner = false }: { control: Control; corner?: boolean }) {
   const editor = useEditor()
   const isRecording = useRecording((s) => s.recording !== null)
+  const isRest = useSession(isRestShownIn)
   const words = usePuppet((p) => hereOf(editor, p, channelsOfControl(control))?.words ?? null)
-  if (words === null || isRecording) return null
+  if (words === null || isRecording || isRest) return null
   const label = `Record ${control.name} at ${words}`
   return (
     <Hint label={label} side="top">

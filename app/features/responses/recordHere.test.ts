@@ -84,6 +84,16 @@ describe('all controls that are away from rest', () => {
   })
 })
 
+test('in Bones, which shows the rest, nothing is recorded, and it is said where to', () => {
+  set({ 'control/b/value': 0.4 })
+  useSession.of(editor).setState({ bench: 'bones' })
+  recordControl(editor, 'b')
+  recordResponse(editor, 'first')
+  recordPosed(editor)
+  expect(recordingNow(editor)).toBeNull()
+  expect(new Set(said)).toEqual(new Set(['Bones shows the rest, where nothing answers: record in Shape or in Face.']))
+})
+
 describe('the shelf and the selection', () => {
   test('arranging ends when the shelf is folded', () => {
     useSession.of(editor).setState({ shelfOpen: true, arranging: true })

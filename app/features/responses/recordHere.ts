@@ -5,6 +5,7 @@ import { restOfInput } from '@marionette/core/responses/inputs'
 import { axesFor } from '@marionette/core/reports/randomPose'
 import { openPuppet } from '../../editor/document'
 import { posedFrame, valueSeen } from '../../editor/poseInverse'
+import { isRestShownIn, useSession } from '../../editor/session'
 import { inputsNow, recordAgain, recordAt, recordingNow, recordNew } from './recording'
 import type { Editor } from '../../editor/editor'
 import { nth } from '@marionette/core/kernel/sure'
@@ -49,6 +50,13 @@ function isBusy(editor: Editor): boolean {
   return busy
 }
 
+/** Whether the stage shows the rest, in which nothing answers, or something is recorded already; says so. */
+function isHindered(editor: Editor): boolean {
+  if (!isRestShownIn(useSession.of(editor).getState())) return isBusy(editor)
+  editor.notify.error('Bones shows the rest, where nothing answers: record in Shape or in Face.')
+  return true
+}
+
 /** Records there: into the response that has these inputs, or a new one. */
 export function recordHere(editor: Editor, { kind, inputs, at }: Here): boolean {
   if (isBusy(editor)) return false
@@ -61,6 +69,7 @@ export const channelsOfControl = (control: Control): string[] => axesFor(control
 
 /** Records where a control is; at rest it says what to do first. */
 export function recordControl(editor: Editor, id: string): void {
+  if (isHindered(editor)) return
   const puppet = openPuppet(editor)
   const control = puppet.controls.find((c) => c.id === id)
   const here = control && hereOf(editor, puppet, channelsOfControl(control))
@@ -86,7 +95,7 @@ function farthestStop(puppet: Puppet, { inputs, stops }: Response): Response['st
 
 /** Records a response where its inputs are, or its farthest stop once more. */
 export function recordResponse(editor: Editor, id: string): void {
-  if (isBusy(editor)) return
+  if (isHindered(editor)) return
   const puppet = openPuppet(editor)
   const response = puppet.responses.find((r) => r.id === id)
   if (!response) return
@@ -115,6 +124,7 @@ export function recordTogether(editor: Editor, addresses: readonly string[]): bo
 
 /** Records what all controls that are away from rest do together; one alone is recorded by itself. */
 export function recordPosed(editor: Editor): void {
+  if (isHindered(editor)) return
   const puppet = openPuppet(editor)
   const away = controlsAway(editor, puppet)
   if (away.length === 0) return void editor.notify.error('All controls are at rest, and rest stays as it is: move one first.')
