@@ -31,11 +31,20 @@ export class Editor {
   async bench(name: string): Promise<void> {
     await (await this.page.waitForSelector(`nav[aria-label=Benches] ::-p-text(${name})`))!.click()
     await this.page.waitForSelector(`a[aria-current=page] ::-p-text(${name})`)
+    await this.framed()
+  }
+
+  /** Waits for the pictures in which the view makes room for the bar of a tool. */
+  private async framed(): Promise<void> {
+    await this.page.evaluate(async () => {
+      for (let picture = 0; picture < 3; picture++) await new Promise(requestAnimationFrame)
+    })
   }
 
   async tool(name: string): Promise<void> {
     await this.page.click(`[role=toolbar] [aria-label="${name}"]`)
     await this.page.waitForSelector(`[role=toolbar] [aria-label="${name}"][aria-pressed=true]`)
+    await this.framed()
   }
 
   /** Where a spot of the canvas is on the page. */

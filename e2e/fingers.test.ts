@@ -65,3 +65,88 @@ test('a second finger calls off what the first one drags', async () => {
   expect(await editor.document()).toEqual(before)
   expect(session.errors).toEqual([])
 })
+
+test('a finger that rests opens the menu of what lies there, and poses nothing', async () => {
+  const { editor, page } = session
+  // The hand back to where it was drawn.
+  await editor.key('Control', 'z')
+  const before = await editor.document()
+  const hand = await editor.at({ x: 520, y: 622 })
+  await fingers('touchStart', hand)
+  const menu = await page.waitForSelector('[role=menu]')
+  await fingers('touchEnd')
+  expect(await page.$$eval('[role=menuitem]', (all) => all.map((e) => e.textContent))).toEqual(
+    expect.arrayContaining(['Hand left', 'RenameF2']),
+  )
+  await (await menu!.waitForSelector('::-p-text(Hand left)'))!.click()
+  await page.waitForSelector('[role=menu]', { hidden: true })
+  await page.waitForFunction(() => document.querySelector<HTMLInputElement>('[aria-label="Name of the selection"]')?.value === 'Hand left')
+  expect(await editor.document()).toEqual(before)
+})
+
+test('the secondary button opens it, too: what is chosen there is done to what lies there', async () => {
+  const { editor, page } = session
+  await editor.tool('Select')
+  const cap = await editor.at({ x: 320, y: 70 })
+  await page.mouse.click(cap.x, cap.y, { button: 'right' })
+  await page.waitForSelector('[role=menu]')
+  const [name] = await page.$$eval('[role=menuitem]', (all) => all.map((e) => e.textContent))
+  await (await page.waitForSelector('[role=menuitem] ::-p-text(Show or hide)'))!.click()
+  await expect.poll(async () => (await editor.history()).at(-1)).toMatch(/^Hide/)
+  expect(Object.values((await editor.document()).parts).find((p) => p.name === name)?.visible).toBe(false)
+  await editor.key('Control', 'z')
+})
+
+test('what Alt does can be had without a keyboard: a key is held on the stage', async () => {
+  const { editor, page } = session
+  await editor.bench('Shape')
+  await editor.key('Control', 'd')
+  await editor.tool('Oval and box')
+  const hold = await page.waitForSelector('[aria-label="Keys to hold"] ::-p-text(Alt)')
+  await hold!.click()
+  const middle = { x: 320, y: 420 }
+  const [from, to] = [await editor.at(middle), await editor.at({ x: 380, y: 460 })]
+  await fingers('touchStart', from)
+  await move([from, to])
+  await fingers('touchEnd')
+  await hold!.click()
+  await page.waitForSelector('[aria-label="Keys to hold"] [aria-pressed=true]', { hidden: true })
+  const oval = Object.values((await editor.document()).parts).find((p) => p.name === 'Drawing 1')!
+  expect(oval.pivot.x).toBeCloseTo(middle.x, 0)
+  expect(oval.pivot.y).toBeCloseTo(middle.y, 0)
+  await editor.key('Control', 'z')
+})
+
+/** Draws with a pen along a way of the page, with a pressure for each share of it. */
+async function penStroke(way: (share: number) => Spot, pressure: (share: number) => number): Promise<void> {
+  const send = (type: 'mousePressed' | 'mouseMoved' | 'mouseReleased', share: number): Promise<void> =>
+    touch.send('Input.dispatchMouseEvent', {
+      ...way(share),
+      type,
+      pointerType: 'pen',
+      force: pressure(share),
+      button: 'left',
+      buttons: type === 'mouseReleased' ? 0 : 1,
+      clickCount: 1,
+    })
+  await send('mousePressed', 0)
+  for (let k = 1; k <= 24; k++) await send('mouseMoved', k / 24)
+  await send('mouseReleased', 1)
+}
+
+test('a pen that presses more draws thicker', async () => {
+  const { editor, page } = session
+  await editor.tool('Freehand')
+  const from = { x: 330, y: 300 }
+  await penStroke(
+    (s) => ({ x: from.x + 160 * s, y: from.y + 20 * Math.sin(3 * s) }),
+    (s) => 0.1 + 0.8 * s,
+  )
+  const { parts, drawings, view } = await editor.document()
+  const drawn = Object.values(parts).find((p) => p.name === 'Drawing 1')!
+  const { widths } = Object.values(drawings).find((d) => d.id === drawn.art[view])!.shapes[0]!.paths[0]!
+  expect(widths![0]).toBeLessThan(0.5)
+  expect(widths!.at(-1)).toBeGreaterThan(1.4)
+  expect(session.errors).toEqual([])
+  await page.keyboard.press('Escape')
+})

@@ -10,16 +10,21 @@ import { startTestServer } from './server'
 const folder = fileURLToPath(new URL('../docs/screenshots', import.meta.url))
 mkdirSync(folder, { recursive: true })
 
-/** Pictures of rows and stage arrive while the page is idle: waits until nothing changed for a while. */
+/** Pictures of rows and stage arrive one after the other: waits until all that are in view are there, and the stage is sharp. */
 async function calm(page: Page): Promise<void> {
-  await page.waitForNetworkIdle({ idleTime: 500, timeout: 120_000 })
-  await page.waitForFunction(() => {
-    const shown = [...document.querySelectorAll('[role=treeitem]')].every(
-      (row) => row.querySelector('img, [data-blank]') || row.getBoundingClientRect().top > innerHeight,
-    )
-    const art = document.querySelector<HTMLCanvasElement>('[data-testid=art]')
-    return shown && (!art || art.width === Math.round(art.clientWidth * devicePixelRatio))
-  })
+  await page.waitForFunction(
+    () => {
+      const rows = [...document.querySelectorAll('[role=treeitem]')].every(
+        (row) => row.querySelector('img, [data-blank]') || row.getBoundingClientRect().top > innerHeight,
+      )
+      const pictures = [...document.images].every((image) => image.complete)
+      const art = document.querySelector<HTMLCanvasElement>('[data-testid=art]')
+      const isSharp = !art || (art.dataset['picture'] === 'sharp' && art.width === Math.round(art.clientWidth * devicePixelRatio))
+      const isStill = document.getAnimations().every((a) => a.playState !== 'running' || a.effect?.getTiming().iterations === Infinity)
+      return rows && pictures && isSharp && isStill
+    },
+    { polling: 200, timeout: 120_000 },
+  )
 }
 
 const server = await startTestServer()

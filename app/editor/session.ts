@@ -65,7 +65,13 @@ interface SessionState {
   mirrored: boolean
   /** Whether bones lie over the artwork outside of Bones as well. */
   showBones: boolean
+  /** Whether keys to be held are on the stage, for hands that have no keyboard, and which of them are held there. */
+  offersHeldKeys: boolean
+  held: ReadonlySet<HeldKey>
 }
+
+/** Keys that change what a press on the stage does while they are held. */
+export type HeldKey = 'Shift' | 'Alt'
 
 const stored = (key: string): string | null => {
   try {
@@ -111,6 +117,8 @@ export const useSession = editorStore<SessionState>(() => ({
   partSort: 'order',
   mirrored: false,
   showBones: stored('showBones') === 'yes',
+  offersHeldKeys: stored('offersHeldKeys') === 'yes',
+  held: new Set(),
 }))
 
 export function applyTheme(theme: Theme): void {
@@ -122,6 +130,22 @@ export function toggleBones(editor: Editor): void {
   const showBones = !useSession.of(editor).getState().showBones
   store('showBones', showBones ? 'yes' : 'no')
   useSession.of(editor).setState({ showBones, hover: NOTHING })
+}
+
+/** Shows keys to be held on the stage. */
+export function offerHeldKeys(editor: Editor, offersHeldKeys = true): void {
+  if (useSession.of(editor).getState().offersHeldKeys === offersHeldKeys) return
+  store('offersHeldKeys', offersHeldKeys ? 'yes' : 'no')
+  useSession.of(editor).setState({ offersHeldKeys, held: new Set() })
+}
+
+/** Holds a key on the stage until it is pressed there again. */
+export function toggleHeld(editor: Editor, key: HeldKey): void {
+  useSession.of(editor).setState((s) => {
+    const held = new Set(s.held)
+    if (!held.delete(key)) held.add(key)
+    return { held }
+  })
 }
 
 export function setTheme(editor: Editor, theme: Theme): void {

@@ -214,7 +214,7 @@ function Workshop({ id }: { id: string }) {
         <Separator className={HANDLE} aria-label="Width of the roster" />
         <Panel id="stage" minSize="35%" className="flex flex-col">
           <Recorded>
-            <Stage view={view} />
+            <Stage view={view} context={context} />
           </Recorded>
           <ControlShelf />
         </Panel>

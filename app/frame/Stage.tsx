@@ -9,6 +9,10 @@ import { FEATURES } from '../features/features'
 import { TOOLBELTS, toolOf } from './tools'
 import type { ToolHost } from '../stage/tool'
 import { ZoomPill } from './ZoomPill'
+import { HeldKeys } from './HeldKeys'
+import { lyingAt, selectLying, StageMenu, type OpenedAt } from './StageMenu'
+import { toCanvas } from '../stage/camera'
+import type { ActionContext } from '../panels/action'
 import { useEditor, type Editor } from '../editor/editor'
 import { nth, sure } from '@marionette/core/kernel/sure'
 
@@ -16,12 +20,13 @@ const MARKS = FEATURES.flatMap((f) => f.marks ?? [])
 const BARS = FEATURES.flatMap((f) => f.bars ?? [])
 const toolInHand = (editor: Editor) => toolOf(editor, useSession.of(editor).getState().bench)
 
-export function Stage({ view }: { view: RefObject<StageView | null> }) {
+export function Stage({ view, context }: { view: RefObject<StageView | null>; context: ActionContext }) {
   const editor = useEditor()
   const frame = useRef<HTMLDivElement>(null)
   const art = useRef<HTMLCanvasElement>(null)
   const overlay = useRef<HTMLCanvasElement>(null)
   const [state, setState] = useState<'loading' | 'ready' | { failure: string }>('loading')
+  const [menu, setMenu] = useState<OpenedAt | null>(null)
   const [made, setMade] = useState<StageView | null>(null)
 
   useEffect(() => {
@@ -50,15 +55,18 @@ export function Stage({ view }: { view: RefObject<StageView | null> }) {
     } catch {
       resize.observe(sure(frame.current))
     }
-    const disconnect = connectPointer(
-      sure(frame.current),
-      stage,
-      host,
-      () => toolInHand(editor),
-      (cursor) => {
+    const disconnect = connectPointer(sure(frame.current), stage, host, {
+      tool: () => toolInHand(editor),
+      setCursor: (cursor) => {
         if (frame.current) frame.current.style.cursor = cursor
       },
-    )
+      openMenu: (at) => {
+        const lying = lyingAt(host, toCanvas(stage.camera, at))
+        selectLying(editor, lying)
+        // In the mirror the stage's right is on the left.
+        setMenu({ at: useSession.of(editor).getState().mirrored ? { ...at, x: stage.size.width - at.x } : at, lying })
+      },
+    })
     setMade(stage)
     return () => {
       resize.disconnect()
@@ -95,8 +103,27 @@ export function Stage({ view }: { view: RefObject<StageView | null> }) {
         </p>
       )}
       {made && <ZoomPill view={made} />}
-      {made && BARS.map((Bar, k) => <Bar key={k} view={made} />)}
+      <HeldKeys />
+      {menu && <StageMenu key={`${menu.at.x} ${menu.at.y}`} opened={menu} onClose={() => setMenu(null)} context={context} />}
+      {made && <Bars view={made} />}
       <Toolbelt />
+    </div>
+  )
+}
+
+/** The bar of the tool in hand; the view keeps clear of it. */
+function Bars({ view }: { view: StageView }) {
+  const frame = useRef<HTMLDivElement>(null)
+  useEffect(() => {
+    const watch = new ResizeObserver(([entry]) => view.keepClearOfBar(Math.ceil(sure(entry).contentRect.height)))
+    watch.observe(sure(frame.current))
+    return () => watch.disconnect()
+  }, [view])
+  return (
+    <div ref={frame} className="absolute top-10 left-1/2 w-max max-w-[96%] -translate-x-1/2">
+      {BARS.map((Bar, k) => (
+        <Bar key={k} view={view} />
+      ))}
     </div>
   )
 }

@@ -3,7 +3,7 @@ import { frameBounds } from '@marionette/core/puppet/probe'
 import { partsBelow } from '@marionette/core/parts/tree'
 import { openPuppet, redo, undo } from '../editor/document'
 import { saveNow } from '../editor/saving/autosave'
-import { openPanel, selectNothing, setTheme, useSession } from '../editor/session'
+import { offerHeldKeys, openPanel, selectNothing, setTheme, useSession } from '../editor/session'
 import { zoomAt } from '../stage/camera'
 import { partsOfBone } from '@marionette/core/binds/tree'
 import { OPEN_BENCHES } from './benches'
@@ -61,15 +61,26 @@ const FRAME_ACTIONS: readonly Action[] = [
   },
   {
     id: 'mirrorView',
+    menu: { stage: 2 },
     label: 'Flip view',
     group: 'View',
     keys: 'shift+m',
     shown: 'Shift M',
     run: ({ editor }) => useSession.of(editor).setState((s) => ({ mirrored: !s.mirrored })),
   },
-  { id: 'frame', label: 'Frame the selection', words: 'zoom to selected', group: 'View', keys: 'f', shown: 'F', run: frameSelected },
+  {
+    id: 'frame',
+    menu: { part: 3, bone: 3 },
+    label: 'Frame the selection',
+    words: 'zoom to selected',
+    group: 'View',
+    keys: 'f',
+    shown: 'F',
+    run: frameSelected,
+  },
   {
     id: 'frameAll',
+    menu: { stage: 2 },
     label: 'Frame the whole puppet',
     words: 'zoom fit to window',
     group: 'View',
@@ -88,6 +99,13 @@ const FRAME_ACTIONS: readonly Action[] = [
   },
   { id: 'zoomOut', label: 'Zoom out', words: 'smaller', group: 'View', keys: 'minus', shown: '−', run: zoomBy(0.8) },
   { id: 'zoomActual', label: 'Actual size', words: 'zoom 100%', group: 'View', run: actualSize },
+  {
+    id: 'heldKeys',
+    label: 'Show or hide Shift and Alt on the stage',
+    words: 'touch pen tablet modifier keys settings',
+    group: 'View',
+    run: ({ editor }) => offerHeldKeys(editor, !useSession.of(editor).getState().offersHeldKeys),
+  },
   {
     id: 'theme',
     label: 'Change theme',

@@ -41,7 +41,7 @@ const host: ToolHost = {
 
 const spot = (x: number, y: number): Vec => ({ x, y })
 const send = (tool: Tool, type: ToolEvent['type'], at: Vec, more: Partial<ToolEvent> = {}): void =>
-  tool.pointer({ type, at, dragging: false, shift: false, alt: false, ...more }, host)
+  tool.pointer({ type, at, dragging: false, shift: false, alt: false, pressure: null, ...more }, host)
 
 function click(tool: Tool, at: Vec, more: Partial<ToolEvent> = {}): void {
   send(tool, 'down', at, more)

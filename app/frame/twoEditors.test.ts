@@ -67,7 +67,7 @@ test('the same tool drags in both at once', () => {
   })
   const hosts = [hostOf(left.editor), hostOf(right.editor)] as const
   const send = (k: 0 | 1, type: ToolEvent['type'], x: number, y: number, dragging = false): void =>
-    poseTool.pointer({ type, at: { x, y }, dragging, shift: false, alt: false }, hosts[k])
+    poseTool.pointer({ type, at: { x, y }, dragging, shift: false, alt: false, pressure: null }, hosts[k])
   for (const { editor } of [left, right]) useSession.of(editor).setState({ showBones: true })
   send(0, 'down', 150, 100)
   send(1, 'down', 150, 100)

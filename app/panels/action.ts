@@ -9,6 +9,9 @@ export interface ActionContext {
   readonly go: (path: string) => void
 }
 
+/** What a menu on the secondary button is about. */
+export type MenuKind = 'part' | 'bone' | 'stage'
+
 export interface Action {
   readonly id: string
   readonly label: string
@@ -23,6 +26,8 @@ export interface Action {
   readonly inFields?: boolean
   /** As people read them. */
   readonly shown?: string
+  /** In which menus on the secondary button it stands, of parts, bones or the stage, and in which block of each. */
+  readonly menu?: Readonly<Partial<Record<MenuKind, number>>>
   readonly enabled?: (editor: Editor) => boolean
   readonly run: (context: ActionContext) => void
 }

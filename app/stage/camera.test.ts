@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
-import { frameRegion, LARGEST_ZOOM, panBy, SMALLEST_ZOOM, toCanvas, toScreen, zoomAt } from './camera'
+import { downBelowBar, frameRegion, LARGEST_ZOOM, panBy, SMALLEST_ZOOM, toCanvas, toScreen, zoomAt } from './camera'
 
 const coordinate = fc.double({ min: -2000, max: 2000, noNaN: true })
 const camera = fc.record({ zoom: fc.double({ min: 0.05, max: 60, noNaN: true }), x: coordinate, y: coordinate })
@@ -41,6 +41,24 @@ describe('camera', () => {
     expect(Math.min(a.x, a.y)).toBeGreaterThan(0)
     expect(b.x).toBeLessThan(760)
     expect(b.y).toBeLessThan(690)
-    expect(frameRegion({ minX: 0, minY: 0, maxX: 1, maxY: 1 }, 760, 690, 12).zoom).toBe(12)
+    expect(frameRegion({ minX: 0, minY: 0, maxX: 1, maxY: 1 }, 760, 690, { closest: 12 }).zoom).toBe(12)
+  })
+})
+
+describe('a bar over the stage', () => {
+  const box = { minX: 0, minY: 0, maxX: 400, maxY: 900 }
+
+  test('what is framed keeps clear of it', () => {
+    const camera = frameRegion(box, 760, 690, { barred: 44 })
+    expect(toScreen(camera, { x: 0, y: 0 }).y).toBeGreaterThanOrEqual(40 + 44)
+    expect(toScreen(camera, { x: 0, y: 900 }).y).toBeLessThan(690)
+  })
+
+  test('the view goes down as far as is covered, and not where nothing is', () => {
+    expect(downBelowBar(50, 44)).toBe(38)
+    expect(downBelowBar(120, 44)).toBe(0)
+    // The head lies beside the screen: the view was moved to something else.
+    expect(downBelowBar(-80, 44)).toBe(0)
+    expect(downBelowBar(50, 0)).toBe(0)
   })
 })

@@ -1,6 +1,6 @@
 /** Turns DOM pointer events into the tools' own records, and handles panning and zooming, which no tool sees. */
 import type { Vec } from '@marionette/core/puppet/schema'
-import { useSession } from '../editor/session'
+import { offerHeldKeys, useSession } from '../editor/session'
 import { panBy, toCanvas } from './camera'
 import { Fingers, wheeled } from './fingers'
 import type { StageView } from './stageView'
@@ -37,16 +37,26 @@ function pressOf({ pointerId: pointer, button }: PointerEvent, { x, y }: Vec, is
   return button === 0 ? { kind: 'tool', pointer, x, y, dragging: false } : null
 }
 
+/** A finger or a pen that rests for so long opens the menu, ms. */
+const LONG_PRESS = 600
+
+export interface Connected {
+  readonly tool: () => Tool
+  readonly setCursor: (cursor: string) => void
+  /** Opens the menu on what lies at a spot of the stage, screen px. */
+  readonly openMenu: (spot: Vec) => void
+}
+
 /** Connects an element to the stage; returns the disconnection. */
 export function connectPointer(
   element: HTMLElement,
   view: StageView,
   host: ToolHost,
-  tool: () => Tool,
-  setCursor: (cursor: string) => void,
+  { tool, setCursor, openMenu }: Connected,
 ): () => void {
   let press: Press | null = null
   let isSpaceDown = false
+  let resting: ReturnType<typeof setTimeout> | undefined
   const fingers = new Fingers()
   const local = (e: MouseEvent): { x: number; y: number } => {
     const box = element.getBoundingClientRect()
@@ -54,8 +64,12 @@ export function connectPointer(
     // In the mirror the stage's right is on the left.
     return { x: useSession.of(view.editor).getState().mirrored ? box.width - x : x, y: e.clientY - box.top }
   }
-  const send = (type: ToolEvent['type'], e: MouseEvent, dragging: boolean): void =>
-    tool().pointer({ type, at: toCanvas(view.camera, local(e)), dragging, shift: e.shiftKey, alt: e.altKey }, host)
+  const send = (type: ToolEvent['type'], e: PointerEvent, dragging: boolean): void => {
+    const { held } = useSession.of(view.editor).getState()
+    const keys = { shift: e.shiftKey || held.has('Shift'), alt: e.altKey || held.has('Alt') }
+    const pressure = e.pointerType === 'pen' ? e.pressure : null
+    tool().pointer({ type, at: toCanvas(view.camera, local(e)), dragging, ...keys, pressure }, host)
+  }
   const showCursor = (e: MouseEvent): void =>
     setCursor(isSpaceDown ? 'grab' : (tool().cursorAt?.(toCanvas(view.camera, local(e)), host) ?? tool().cursor))
 
@@ -65,6 +79,7 @@ export function connectPointer(
     element.setPointerCapture(e.pointerId)
     e.preventDefault()
     const { x, y } = local(e)
+    if (e.pointerType !== 'mouse') offerHeldKeys(view.editor)
     if (e.pointerType === 'touch') fingers.put(e.pointerId, { x, y })
     // A second finger never takes over a press: what the first one began is called off, and both move the view.
     if (fingers.count > 1) {
@@ -75,7 +90,14 @@ export function connectPointer(
     if (press) return
     press = pressOf(e, { x, y }, isSpaceDown)
     if (press?.kind === 'pan') setCursor('grabbing')
-    else if (press) send('down', e, false)
+    else if (press) {
+      send('down', e, false)
+      if (e.pointerType !== 'mouse') resting = setTimeout(() => showMenu({ x, y }), LONG_PRESS)
+    }
+  }
+  const showMenu = (spot: Vec): void => {
+    abandon()
+    openMenu(spot)
   }
   const onMove = (e: PointerEvent): void => {
     const { x, y } = local(e)
@@ -87,6 +109,7 @@ export function connectPointer(
       press = { ...press, x, y }
     } else if (press) {
       press.dragging ||= Math.hypot(x - press.x, y - press.y) > SLACK
+      if (press.dragging) clearTimeout(resting)
       send('move', e, press.dragging)
     } else {
       send('hover', e, false)
@@ -94,6 +117,7 @@ export function connectPointer(
     }
   }
   const onUp = (e: PointerEvent): void => {
+    clearTimeout(resting)
     fingers.lift(e.pointerId)
     const was = press
     if (was?.kind === 'fingers') {
@@ -106,6 +130,7 @@ export function connectPointer(
     showCursor(e)
   }
   const abandon = (): void => {
+    clearTimeout(resting)
     press = null
     tool().cancel(view.editor)
     view.invalidate(false)
@@ -136,6 +161,12 @@ export function connectPointer(
   on(element, 'pointerdown', onDown)
   on(element, 'pointermove', onMove)
   on(element, 'pointerup', onUp)
+  on(element, 'contextmenu', (e: MouseEvent) => {
+    if (e.target !== element && !(e.target instanceof HTMLCanvasElement)) return
+    e.preventDefault()
+    // What a finger that rests asks for has its own time.
+    if (!press) showMenu(local(e))
+  })
   on(element, 'pointercancel', (e: PointerEvent) => {
     fingers.lift(e.pointerId)
     abandon()
@@ -146,6 +177,7 @@ export function connectPointer(
   on(window, 'keyup', onKeyUp)
   on(window, 'blur', abandon)
   return () => {
+    clearTimeout(resting)
     end()
     tool().cancel(view.editor)
     tool().leave?.(view.editor)

@@ -15,7 +15,7 @@ import { stageModel, type StageModel } from '../editor/stageModel'
 import { partsBelow } from '@marionette/core/parts/tree'
 import { frameBounds } from '@marionette/core/puppet/probe'
 import type { Bounds } from '@marionette/core/maths/geometry/bounds'
-import { frameRegion, type Camera } from './camera'
+import { downBelowBar, frameRegion, panBy, toScreen, type Camera } from './camera'
 import { drawOverlay } from './overlay'
 import { loadSkia } from '../skia/loadSkia'
 import { isSoftwareGl, StageSurface } from './skia'
@@ -56,6 +56,9 @@ export class StageView {
   private framed = false
   /** Whether all is framed as it was by itself, and nobody has moved the camera since. */
   private isFramedWhole = false
+  /** The height of the bar over the stage, and the view before it made room for that bar. */
+  private barred = 0
+  private lowered: { readonly from: Camera; readonly to: Camera } | null = null
   /** `content` means that the picture itself is another one, not only seen from elsewhere. */
   private dirty = { art: true, content: true, overlay: true }
   private drawn = { camera: this.camera, took: 0 }
@@ -178,7 +181,7 @@ export class StageView {
     const model = this.model()
     const shown = model && frameBounds(model.frame)
     const box: Bounds = shown ?? { minX: 0, minY: 0, maxX: puppet.canvas.width, maxY: puppet.canvas.height }
-    this.setCamera(frameRegion(box, this.width, this.height))
+    this.setCamera(frameRegion(box, this.width, this.height, { barred: this.barred }))
     this.isFramedWhole = true
   }
 
@@ -193,12 +196,34 @@ export class StageView {
     const box = frame && this.width >= 2 && frameBounds(frame, new Set(parts.map((p) => p.id)))
     if (!box) return this.frameAll()
     this.framed = true
-    this.setCamera(frameRegion(box, this.width, this.height))
+    this.setCamera(frameRegion(box, this.width, this.height, { barred: this.barred }))
     this.isFramedWhole = true
   }
 
   frameBox(box: Bounds): void {
-    this.setCamera(frameRegion(box, this.width, this.height, 12))
+    this.setCamera(frameRegion(box, this.width, this.height, { closest: 12, barred: this.barred }))
+  }
+
+  /**
+   * Keeps what is shown clear of a bar over the stage: framed into the rest, or moved down, and back when the bar goes,
+   * unless the view was moved in the meantime.
+   *
+   * @param height of the bar in CSS pixels; zero where there is none
+   */
+  keepClearOfBar(height: number): void {
+    if (height === this.barred) return
+    this.barred = height
+    if (this.isFramedWhole) return this.frameHome()
+    if (!this.framed) return
+    const { camera } = this
+    const isBack = this.lowered !== null && camera === this.lowered.to
+    const from = isBack ? sure(this.lowered).from : camera
+    const model = this.model()
+    const box = model && frameBounds(model.frame)
+    const down = box ? downBelowBar(toScreen(from, { x: 0, y: box.minY }).y, height) : 0
+    if (down === 0 && !isBack) return
+    this.setCamera(panBy(from, 0, down))
+    this.lowered = down > 0 ? { from, to: this.camera } : null
   }
 
   /** Asks for a new picture: of everything, or of the overlay alone. */

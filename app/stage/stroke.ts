@@ -1,5 +1,6 @@
 /** What brushes share: dabs along a way, and a size that keys change. */
 import type { Vec } from '@marionette/core/puppet/schema'
+import type { ToolEvent } from './tool'
 
 /** Spots on the way from one spot to another, a step apart, the first one a step away. */
 export function stepsTo(from: Vec, to: Vec, step: number): Vec[] {
@@ -9,6 +10,9 @@ export function stepsTo(from: Vec, to: Vec, step: number): Vec[] {
     return { x: from.x + (to.x - from.x) * share, y: from.y + (to.y - from.y) * share }
   })
 }
+
+/** The share of its strength that a brush has: all of it without a pen, and with one at half of its pressure. */
+export const pressedShare = ({ pressure }: Pick<ToolEvent, 'pressure'>): number => (pressure === null ? 1 : 2 * pressure)
 
 /** The radius after a press of [ or ]; null for any other key. */
 export function radiusAfter(key: string, radius: number, most: number): number | null {

@@ -17,6 +17,8 @@ export interface ToolEvent {
   readonly dragging: boolean
   readonly shift: boolean
   readonly alt: boolean
+  /** Of a pen, 0 to 1; null for what presses or does not, a mouse or a finger. */
+  readonly pressure: number | null
 }
 
 export interface ToolHost {

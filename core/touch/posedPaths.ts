@@ -127,6 +127,7 @@ const DEEPEST = 7
  */
 export function restPath(path: Path, map: PosedMap, nextId: () => number): Path {
   const out = { ids: [] as number[], anchors: [] as number[], handles: [] as number[] }
+  const widths: number[] = path.widths ? [path.widths[0]!] : []
   const put = (at: Vec, id: number): void => {
     out.ids.push(id)
     out.anchors.push(at.x, at.y)
@@ -149,10 +150,18 @@ export function restPath(path: Path, map: PosedMap, nextId: () => number): Path 
       out.handles[4 * to] = c[4]! - c[6]!
       out.handles[4 * to + 1] = c[5]! - c[7]!
     })
+    if (path.widths) widths.push(...widthsAlong(pieces, path.widths[i]!, path.widths[(i + 1) % path.ids.length]!))
     near = { x: pieces.at(-1)![6]!, y: pieces.at(-1)![7]! }
   }
-  const thickness = path.widths && out.ids.length === path.ids.length ? { widths: path.widths } : {}
-  return { closed: path.closed, ...out, ...thickness }
+  return { closed: path.closed, ...out, ...(path.widths && { widths: widths.slice(0, out.ids.length) }) }
+}
+
+/** Thickness at the end of each piece of a stretch, straight from one to the other by how far along the piece ends. */
+function widthsAlong(pieces: readonly Cubic[], from: number, to: number): number[] {
+  const lengths = pieces.map((c) => Math.hypot(c[6]! - c[0]!, c[7]! - c[1]!))
+  const total = lengths.reduce((sum, l) => sum + l, 0) || 1
+  let along = 0
+  return lengths.map((l) => from + ((along += l) / total) * (to - from))
 }
 
 type Cubic = readonly number[]

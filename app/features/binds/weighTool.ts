@@ -11,7 +11,7 @@ import { stageModel } from '../../editor/stageModel'
 import { setPainted, useWeigh } from './brush'
 import { toScreen } from '../../stage/camera'
 import { boneAt, markHover, partsUnder } from '../../stage/pick'
-import { radiusAfter, stepsTo } from '../../stage/stroke'
+import { pressedShare, radiusAfter, stepsTo } from '../../stage/stroke'
 import type { Tool, ToolHost } from '../../stage/tool'
 import { drawWeightPoints, dropLasso, pickPoints } from './weighPoints'
 import { edit } from '@marionette/core/kernel/command'
@@ -29,6 +29,8 @@ interface Stroke {
   readonly live: LiveWeights
   readonly locked: Uint8Array
   last: Vec
+  /** Share of the brush's strength that a pen lets through. */
+  pressed: number
 }
 
 interface Own {
@@ -60,7 +62,7 @@ function paintable(host: ToolHost, at: Vec, bone: string): { part: string; bind:
   return null
 }
 
-function begin(host: ToolHost, at: Vec): void {
+function begin(host: ToolHost, at: Vec, pressed: number): void {
   const own = stateOf(host.editor)
   const bone = selectedBone(host.editor)
   if (bone === undefined) return void host.editor.notify('Click a bone first, then paint where it should pull.')
@@ -71,14 +73,21 @@ function begin(host: ToolHost, at: Vec): void {
   const { part, bind } = found
   const canvas = new WeightCanvas(bind.field, bind.bones.length, posedField(rig, frame, sure(rig.parts.index.get(part)), bind))
   const locked = Uint8Array.from(bind.bones, (b) => Number(useWeigh.of(host.editor).getState().locked.has(b)))
-  own.stroke = { part, bone, bind, canvas, live: new LiveWeights(rig, part, canvas), locked, last: at }
+  own.stroke = { part, bone, bind, canvas, live: new LiveWeights(rig, part, canvas), locked, last: at, pressed }
   setPainted(host.editor, part, canvas)
   dab(host, at)
 }
 
-function brushOf(editor: Editor, { bind, bone }: Stroke): Brush {
+function brushOf(editor: Editor, { bind, bone, pressed }: Stroke): Brush {
   const { mode, radius, strength, value, falloff } = useWeigh.of(editor).getState()
-  return { mode, bone: bind.bones.indexOf(bone), radius, strength: strength / 100, value: value / 100, falloff: falloff / 100 }
+  return {
+    mode,
+    bone: bind.bones.indexOf(bone),
+    radius,
+    strength: Math.min(1, (pressed * strength) / 100),
+    value: value / 100,
+    falloff: falloff / 100,
+  }
 }
 
 function dab(host: ToolHost, at: Vec): void {
@@ -131,15 +140,18 @@ export const weighTool: Tool = {
       const hit = boneAt(host, event.at)
       own.pressed = hit && hit.id !== selectedBone(host.editor) ? { bone: hit.id, at: event.at } : null
       if (own.pressed) return
-      return choosesPoints(host.editor) ? pickPoints(event, host) : begin(host, event.at)
+      return choosesPoints(host.editor) ? pickPoints(event, host) : begin(host, event.at, pressedShare(event))
     }
     if (event.type === 'move' && own.pressed && event.dragging) {
       if (choosesPoints(host.editor)) pickPoints({ ...event, type: 'down', at: own.pressed.at }, host)
-      else begin(host, own.pressed.at)
+      else begin(host, own.pressed.at, pressedShare(event))
       own.pressed = null
     }
     if (!own.pressed && choosesPoints(host.editor)) return pickPoints(event, host)
-    if (event.type === 'move') dabTo(host, event.at)
+    if (event.type === 'move') {
+      if (own.stroke) own.stroke.pressed = pressedShare(event)
+      dabTo(host, event.at)
+    }
     if (event.type === 'up' && own.pressed) {
       selectBones(host.editor, own.pressed.bone)
       own.pressed = null

@@ -30,6 +30,7 @@ function toggleBonesLocked(editor: Editor): void {
 export const BONE_ACTIONS: readonly Action[] = [
   {
     id: 'mirror',
+    menu: { bone: 2 },
     label: 'Mirror bones to the other side',
     group: 'Parts and bones',
     enabled: (editor) => chosen(editor, 'bone').length > 0,
@@ -37,6 +38,7 @@ export const BONE_ACTIONS: readonly Action[] = [
   },
   {
     id: 'split',
+    menu: { bone: 2 },
     label: 'Split bones in two',
     group: 'Parts and bones',
     enabled: (editor) => chosen(editor, 'bone').length > 0,
@@ -44,6 +46,7 @@ export const BONE_ACTIONS: readonly Action[] = [
   },
   {
     id: 'straighten',
+    menu: { bone: 2 },
     label: 'Straighten chain of bones',
     group: 'Parts and bones',
     enabled: (editor) => chosen(editor, 'bone').length > 1,
@@ -51,6 +54,7 @@ export const BONE_ACTIONS: readonly Action[] = [
   },
   {
     id: 'reverse',
+    menu: { bone: 2 },
     label: 'Reverse chain of bones',
     group: 'Parts and bones',
     enabled: (editor) => chosen(editor, 'bone').length > 0,
@@ -58,6 +62,7 @@ export const BONE_ACTIONS: readonly Action[] = [
   },
   {
     id: 'chain',
+    menu: { bone: 2 },
     label: 'Chain of bones through a part',
     group: 'Parts and bones',
     enabled: (editor) => chosen(editor, 'part').length === 1,
@@ -65,6 +70,7 @@ export const BONE_ACTIONS: readonly Action[] = [
   },
   {
     id: 'copyBones',
+    menu: { bone: 3 },
     label: 'Copy bones',
     group: 'Parts and bones',
     keys: 'mod+c',
@@ -74,6 +80,7 @@ export const BONE_ACTIONS: readonly Action[] = [
   },
   {
     id: 'pasteBones',
+    menu: { bone: 3 },
     label: 'Paste bones',
     group: 'Parts and bones',
     keys: 'mod+v',
@@ -83,6 +90,7 @@ export const BONE_ACTIONS: readonly Action[] = [
   },
   {
     id: 'lockBones',
+    menu: { bone: 3 },
     label: 'Lock or unlock bones',
     group: 'Parts and bones',
     enabled: (editor) => chosen(editor, 'bone').length > 0,

@@ -17,6 +17,7 @@ const isDrawn = (editor: Editor, id: string): boolean => (openPuppet(editor).par
 export const CUTTING_ACTIONS: readonly Action[] = [
   {
     id: 'splitLines',
+    menu: { part: 2 },
     label: 'Split line and colour',
     group: 'Parts and bones',
     enabled: (editor) => movable(editor).length === 1 && isDrawn(editor, nth(movable(editor), 0)),

@@ -1,6 +1,6 @@
 /**
  * Cut: an area of the selected part is selected by a lasso, by straight stretches, both in one gesture, by a box, or by
- * its colour. Shift adds, Alt takes away, both intersect.
+ * its colour. Shift adds, Alt subtracts, both intersect.
  */
 import { Scissors } from 'lucide-react'
 import type { SelectionMode } from '@marionette/core/artwork/selection'
@@ -94,7 +94,7 @@ export const cutTool: Tool = {
     ['Drag', 'around what is to be cut'],
     ['click', 'for straight corners'],
     ['Shift', 'adds'],
-    ['Alt', 'takes away'],
+    ['Alt', 'subtracts'],
   ],
   pointer(event, host) {
     const own = stateOf(host.editor)

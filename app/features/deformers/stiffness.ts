@@ -6,7 +6,7 @@ import { posedPinMesh } from '@marionette/core/posing/handles'
 import { perform } from '../../editor/document'
 import { useDeform } from './worked'
 import { toScreen } from '../../stage/camera'
-import { radiusAfter, stepsTo } from '../../stage/stroke'
+import { pressedShare, radiusAfter, stepsTo } from '../../stage/stroke'
 import type { ToolEvent, ToolHost } from '../../stage/tool'
 import { edit } from '@marionette/core/kernel/command'
 import { currentTheme } from '../../stage/theme'
@@ -35,9 +35,9 @@ export function paintStiffness(event: ToolEvent, host: ToolHost, { part, deforme
   if (event.type === 'down' && deformer.kind === 'pins') {
     const places = posedPinMesh(host.model.frame, deformer.id)
     own.stroke = places && { id: deformer.id, stiffness: Float64Array.from(deformer.stiffness), places, last: event.at }
-    dab(host.editor, event.at)
+    dab(host.editor, event)
   }
-  if (event.type === 'move' && own.stroke) dabTo(host.editor, event.at)
+  if (event.type === 'move' && own.stroke) dabTo(host.editor, event)
   if (event.type === 'up' && own.stroke && deformer.kind === 'pins') {
     const stiffness = Array.from(own.stroke.stiffness, (s) => Math.round(s * 1000) / 1000)
     own.stroke = null
@@ -47,19 +47,23 @@ export function paintStiffness(event: ToolEvent, host: ToolHost, { part, deforme
   host.redraw()
 }
 
-function dab(editor: Editor, { x, y }: Vec): void {
+function dab(editor: Editor, { at: { x, y }, pressure }: Pick<ToolEvent, 'at' | 'pressure'>): void {
   const own = stateOf(editor)
   if (!own.stroke) return
   const { mode, radius, strength } = useDeform.of(editor).getState()
-  dabStiffness(own.stroke.stiffness, own.stroke.places, x, y, { mode, radius, strength: strength / 100 })
+  dabStiffness(own.stroke.stiffness, own.stroke.places, x, y, {
+    mode,
+    radius,
+    strength: Math.min(1, (pressedShare({ pressure }) * strength) / 100),
+  })
   own.stroke.last = { x, y }
 }
 
 /** Dabs along the way to a spot, a quarter of the radius apart. */
-function dabTo(editor: Editor, at: Vec): void {
+function dabTo(editor: Editor, { at, pressure }: ToolEvent): void {
   const own = stateOf(editor)
   if (!own.stroke) return
-  for (const spot of stepsTo(own.stroke.last, at, useDeform.of(editor).getState().radius / 4)) dab(editor, spot)
+  for (const spot of stepsTo(own.stroke.last, at, useDeform.of(editor).getState().radius / 4)) dab(editor, { at: spot, pressure })
 }
 
 /** [ and ] make the brush smaller and larger; tells whether the key was one of them. */

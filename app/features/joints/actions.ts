@@ -8,6 +8,7 @@ import { nth } from '@marionette/core/kernel/sure'
 export const JOINT_ACTIONS: readonly Action[] = [
   {
     id: 'join',
+    menu: { part: 2 },
     label: 'Join two parts',
     group: 'Parts and bones',
     keys: 'j',

@@ -86,9 +86,17 @@ function showAlone(editor: Editor): void {
 }
 
 export const PART_ACTIONS: readonly Action[] = [
-  { id: 'add.group', label: 'New group', words: 'folder', group: 'Parts and bones', run: ({ editor }) => void addGroup(editor) },
+  {
+    id: 'add.group',
+    menu: { stage: 1 },
+    label: 'New group',
+    words: 'folder',
+    group: 'Parts and bones',
+    run: ({ editor }) => void addGroup(editor),
+  },
   {
     id: 'add.drawing',
+    menu: { stage: 1 },
     label: 'New drawing',
     words: 'layer shape vector empty',
     group: 'Parts and bones',
@@ -100,6 +108,7 @@ export const PART_ACTIONS: readonly Action[] = [
   },
   {
     id: 'rename',
+    menu: { part: 1, bone: 1 },
     label: 'Rename',
     group: 'Parts and bones',
     keys: 'f2',
@@ -110,6 +119,7 @@ export const PART_ACTIONS: readonly Action[] = [
   },
   {
     id: 'delete',
+    menu: { part: 4, bone: 4 },
     label: 'Delete what is selected',
     group: 'Parts and bones',
     keys: 'delete, backspace',
@@ -119,6 +129,7 @@ export const PART_ACTIONS: readonly Action[] = [
   },
   {
     id: 'group',
+    menu: { part: 2 },
     label: 'Group parts',
     group: 'Parts and bones',
     keys: 'mod+g',
@@ -128,6 +139,7 @@ export const PART_ACTIONS: readonly Action[] = [
   },
   {
     id: 'show',
+    menu: { part: 3 },
     label: 'Show or hide parts',
     group: 'Parts and bones',
     keys: 'v',
@@ -137,6 +149,7 @@ export const PART_ACTIONS: readonly Action[] = [
   },
   {
     id: 'showAlone',
+    menu: { part: 3 },
     label: 'Show alone, or all again',
     group: 'Parts and bones',
     keys: 'shift+v',
@@ -146,6 +159,7 @@ export const PART_ACTIONS: readonly Action[] = [
   },
   {
     id: 'ungroup',
+    menu: { part: 2 },
     label: 'Ungroup',
     group: 'Parts and bones',
     keys: 'mod+shift+g',
@@ -155,6 +169,7 @@ export const PART_ACTIONS: readonly Action[] = [
   },
   {
     id: 'duplicate',
+    menu: { part: 2 },
     label: 'Duplicate',
     group: 'Parts and bones',
     keys: 'mod+shift+d',
@@ -164,6 +179,7 @@ export const PART_ACTIONS: readonly Action[] = [
   },
   {
     id: 'lock',
+    menu: { part: 3 },
     label: 'Lock or unlock',
     group: 'Parts and bones',
     keys: 'l',
@@ -173,6 +189,7 @@ export const PART_ACTIONS: readonly Action[] = [
   },
   {
     id: 'renameMany',
+    menu: { part: 1 },
     label: 'Rename several…',
     group: 'Parts and bones',
     keys: 'shift+f2',

@@ -24,6 +24,7 @@ function resetSelected(editor: Editor): void {
 export const POSING_ACTIONS: readonly Action[] = [
   {
     id: 'showBones',
+    menu: { stage: 2 },
     label: 'Show or hide bones outside Bones',
     group: 'View',
     words: 'skeleton rods rig overlay',
@@ -33,6 +34,7 @@ export const POSING_ACTIONS: readonly Action[] = [
   },
   {
     id: 'pose.reset',
+    menu: { part: 3, bone: 3 },
     label: 'Selection back to rest',
     group: 'Pose',
     keys: '0',
@@ -42,6 +44,7 @@ export const POSING_ACTIONS: readonly Action[] = [
   },
   {
     id: 'pose.resetAll',
+    menu: { stage: 1 },
     label: 'Whole puppet back to rest',
     group: 'Pose',
     keys: 'shift+0',

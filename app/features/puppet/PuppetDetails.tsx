@@ -30,10 +30,11 @@ export function PuppetDetails() {
       />
       <Group id="puppet" title="About">
         <Field label="Note">
-          <input
+          <textarea
             key={puppet.note}
             aria-label="Note"
-            className="w-full border-b border-hair bg-transparent py-0.5 outline-none focus:border-ink"
+            rows={1}
+            className="field-sizing-content w-full resize-none border-b border-hair bg-transparent py-0.5 outline-none focus:border-ink"
             defaultValue={puppet.note}
             placeholder="Who is this?"
             maxLength={500}
@@ -44,14 +45,16 @@ export function PuppetDetails() {
             onBlur={(e) => e.target.value !== puppet.note && perform(editor, [edit(setNote, { note: e.target.value })])}
           />
         </Field>
-        {isFigure(puppet, puppet.root) && (
-          <Button small onClick={() => openTurn(editor, puppet.root)}>
-            Turn the body…
-          </Button>
-        )}
         <Field label="Posed">
           <span className="num">{posed === 0 ? 'at rest' : counted(posed, 'channel')}</span>
         </Field>
+        {isFigure(puppet, puppet.root) && (
+          <div className="mt-2">
+            <Button small onClick={() => openTurn(editor, puppet.root)}>
+              Turn the body…
+            </Button>
+          </div>
+        )}
       </Group>
       <Group id="canvas" title="Canvas">
         <NumberField

@@ -1,6 +1,7 @@
 /** Tools that draw new outlines on the posed puppet: pen, freehand, ovals and boxes. */
 import { Circle, PenTool, Pencil } from 'lucide-react'
 import { fitPath } from '@marionette/core/artwork/touch/fitCurve'
+import { pressedPath } from '@marionette/core/artwork/touch/pressure'
 import { boxBetween, boxPath, ovalPath } from '@marionette/core/artwork/touch/primitives'
 import type { Path, Vec } from '@marionette/core/puppet/schema'
 import { addOutline, caught } from './target'
@@ -33,7 +34,9 @@ interface Own {
   penPoints: PenPoint[]
   isPulling: boolean
   pointer: Vec | null
+  /** The line of a freehand stroke, [x, y] for each spot, and what a pen pressed there. */
   stroke: number[]
+  pressures: number[]
   figure: { from: Vec; to: Vec } | null
   held: { shift: boolean; alt: boolean }
 }
@@ -43,6 +46,7 @@ const stateOf = editorState((): Own => ({
   isPulling: false,
   pointer: null,
   stroke: [],
+  pressures: [],
   figure: null,
   held: { shift: false, alt: false },
 }))
@@ -130,12 +134,15 @@ const MEET = 14
 
 function finishStroke(host: ToolHost): void {
   const own = stateOf(host.editor)
-  const line = own.stroke
+  const { stroke: line, pressures } = own
   own.stroke = []
+  own.pressures = []
   const { tolerance, closes } = useTouch.of(host.editor).getState()
   // What the hand shakes depends on the screen, whatever the zoom.
   const path = fitPath(line, { tolerance: tolerance * host.px(1), closing: closes ? host.px(MEET) : 0, firstId: 0 })
-  if (path) addOutline(host, 'Draw freehand', path)
+  if (!path) return
+  let free = path.ids.length
+  addOutline(host, 'Draw freehand', pressures.length > 0 ? pressedPath(path, line, pressures, () => free++) : path)
 }
 
 export const freehandTool: Tool = {
@@ -151,35 +158,46 @@ export const freehandTool: Tool = {
     const own = stateOf(host.editor)
     if (event.type === 'cancel') return this.cancel(host.editor)
     const end = event.type === 'move' ? event.at : caught(host, event.at).at
-    if (event.type === 'down') own.stroke = [end.x, end.y]
-    else if (event.type === 'move' && own.stroke.length > 0) own.stroke.push(event.at.x, event.at.y)
-    else if (event.type === 'up') {
+    if (event.type === 'down') {
+      own.stroke = [end.x, end.y]
+      own.pressures = event.pressure === null ? [] : [event.pressure]
+    } else if (event.type === 'move' && own.stroke.length > 0) {
+      own.stroke.push(event.at.x, event.at.y)
+      if (event.pressure !== null) own.pressures.push(event.pressure)
+    } else if (event.type === 'up') {
       own.stroke.push(end.x, end.y)
+      // A pen that has left the paper presses no more.
+      if (event.pressure !== null) own.pressures.push(nth(own.pressures, -1))
       finishStroke(host)
     }
     host.redraw()
   },
   draw(pen, host) {
     const own = stateOf(host.editor)
-    if (own.stroke.length > 2) strokeLine(host.editor, pen, host.camera, own.stroke)
+    if (own.stroke.length > 2) strokeLine(host.editor, pen, host.camera, own)
   },
   cancel(editor) {
     const own = stateOf(editor)
     own.stroke = []
+    own.pressures = []
   },
 }
 
-function strokeLine(editor: Editor, pen: CanvasRenderingContext2D, camera: Camera, line: readonly number[]): void {
-  pen.beginPath()
-  for (let i = 0; i < line.length; i += 2) {
-    const p = toScreen(camera, { x: nth(line, i), y: nth(line, i + 1) })
-    if (i === 0) pen.moveTo(p.x, p.y)
-    else pen.lineTo(p.x, p.y)
-  }
+/** The line as it is being drawn, thicker where a pen presses more. */
+function strokeLine(editor: Editor, pen: CanvasRenderingContext2D, camera: Camera, { stroke, pressures }: Own): void {
+  const spots = Array.from({ length: stroke.length / 2 }, (_, i) => toScreen(camera, { x: nth(stroke, 2 * i), y: nth(stroke, 2 * i + 1) }))
   pen.strokeStyle = currentTheme(editor).cord
-  pen.lineWidth = 2
-  pen.lineJoin = 'round'
-  pen.stroke()
+  pen.lineJoin = pen.lineCap = 'round'
+  const through = (line: readonly Vec[], width: number): void => {
+    pen.beginPath()
+    line.forEach((p, i) => (i === 0 ? pen.moveTo(p.x, p.y) : pen.lineTo(p.x, p.y)))
+    pen.lineWidth = width
+    pen.stroke()
+  }
+  if (pressures.length === 0) through(spots, 2)
+  else
+    for (let i = 1; i < spots.length; i++)
+      through([nth(spots, i - 1), nth(spots, i)], 1 + 4 * nth(pressures, Math.min(i, pressures.length - 1)))
 }
 
 /** The outline between two corners; Shift makes it as wide as high, Alt begins at its middle. */

@@ -21,7 +21,7 @@ export function ViewsGroup() {
     <Group id="views" title="Views" aside={<span className="num text-xs text-quiet">{views.length}</span>}>
       <ul>
         {views.map((v) => (
-          <li key={v.id} className={`flex h-8 items-center gap-1 rounded-lg pl-1 ${v.id === shown ? 'bg-tint' : ''}`}>
+          <li key={v.id} className={`flex h-8 items-center gap-1 rounded-lg pr-2 pl-1 ${v.id === shown ? 'bg-tint' : ''}`}>
             <IconButton label={`Show ${v.name}`} aria-pressed={v.id === shown} onClick={() => showView(editor, v.id)}>
               <Eye size={15} className={v.id === shown ? 'text-verdigris' : 'text-quiet opacity-60'} />
             </IconButton>
