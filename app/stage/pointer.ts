@@ -1,5 +1,6 @@
 /** Turns DOM pointer events into the tools' own records, and handles panning and zooming, which no tool sees. */
 import type { Vec } from '@marionette/core/puppet/schema'
+import type { Editor } from '../editor/editor'
 import { offerHeldKeys, useSession } from '../editor/session'
 import { panBy, toCanvas } from './camera'
 import { Fingers, wheeled } from './fingers'
@@ -37,6 +38,13 @@ function pressOf({ pointerId: pointer, button }: PointerEvent, { x, y }: Vec, is
   return button === 0 ? { kind: 'tool', pointer, x, y, dragging: false } : null
 }
 
+/** Keys that are held on the keyboard or on the stage, and what a pen presses. */
+function heldWith(editor: Editor, e: PointerEvent): Pick<ToolEvent, 'shift' | 'alt' | 'pressure'> {
+  const { held } = useSession.of(editor).getState()
+  const pressure = e.pointerType === 'pen' ? e.pressure : null
+  return { shift: e.shiftKey || held.has('Shift'), alt: e.altKey || held.has('Alt'), pressure }
+}
+
 /** A finger or a pen that rests for so long opens the menu, ms. */
 const LONG_PRESS = 600
 
@@ -47,6 +55,41 @@ export interface Connected {
   readonly openMenu: (spot: Vec) => void
 }
 
+/** Whether the space bar is down: a press pans then, whatever the tool. */
+interface Hand {
+  isPanning: boolean
+}
+
+interface KeyUse extends Pick<Connected, 'tool' | 'setCursor'> {
+  readonly host: ToolHost
+  readonly hand: Hand
+  /** Calls off a press that is in progress; tells whether there was one. */
+  readonly cancel: () => boolean
+}
+
+/** Keys of the tool in hand, the space bar that pans, and Escape. */
+function connectKeys(on: ReturnType<typeof listening>['on'], { host, tool, setCursor, hand, cancel }: KeyUse): void {
+  const onKeyDown = (e: KeyboardEvent): void => {
+    const target = e.target as HTMLElement
+    const wasCancelled = e.key === 'Escape' && cancel()
+    if (!wasCancelled && !isTyping(target) && tool().key?.(e.key, host, e.shiftKey)) {
+      e.preventDefault()
+      e.stopPropagation()
+      return
+    }
+    if (e.code !== 'Space' || /^(INPUT|TEXTAREA|SELECT|BUTTON|A)$/.test(target.tagName)) return
+    e.preventDefault()
+    if (!hand.isPanning) setCursor('grab')
+    hand.isPanning = true
+  }
+  on(window, 'keydown', onKeyDown, { capture: true })
+  on(window, 'keyup', (e: KeyboardEvent) => {
+    if (e.code !== 'Space') return
+    hand.isPanning = false
+    setCursor(tool().cursor)
+  })
+}
+
 /** Connects an element to the stage; returns the disconnection. */
 export function connectPointer(
   element: HTMLElement,
@@ -55,7 +98,7 @@ export function connectPointer(
   { tool, setCursor, openMenu }: Connected,
 ): () => void {
   let press: Press | null = null
-  let isSpaceDown = false
+  const hand: Hand = { isPanning: false }
   let resting: ReturnType<typeof setTimeout> | undefined
   const fingers = new Fingers()
   const local = (e: MouseEvent): { x: number; y: number } => {
@@ -64,14 +107,10 @@ export function connectPointer(
     // In the mirror the stage's right is on the left.
     return { x: useSession.of(view.editor).getState().mirrored ? box.width - x : x, y: e.clientY - box.top }
   }
-  const send = (type: ToolEvent['type'], e: PointerEvent, dragging: boolean): void => {
-    const { held } = useSession.of(view.editor).getState()
-    const keys = { shift: e.shiftKey || held.has('Shift'), alt: e.altKey || held.has('Alt') }
-    const pressure = e.pointerType === 'pen' ? e.pressure : null
-    tool().pointer({ type, at: toCanvas(view.camera, local(e)), dragging, ...keys, pressure }, host)
-  }
+  const send = (type: ToolEvent['type'], e: PointerEvent, dragging: boolean): void =>
+    tool().pointer({ type, at: toCanvas(view.camera, local(e)), dragging, ...heldWith(view.editor, e) }, host)
   const showCursor = (e: MouseEvent): void =>
-    setCursor(isSpaceDown ? 'grab' : (tool().cursorAt?.(toCanvas(view.camera, local(e)), host) ?? tool().cursor))
+    setCursor(hand.isPanning ? 'grab' : (tool().cursorAt?.(toCanvas(view.camera, local(e)), host) ?? tool().cursor))
 
   const onDown = (e: PointerEvent): void => {
     if (e.target !== element && !(e.target instanceof HTMLCanvasElement)) return
@@ -88,7 +127,7 @@ export function connectPointer(
       return
     }
     if (press) return
-    press = pressOf(e, { x, y }, isSpaceDown)
+    press = pressOf(e, { x, y }, hand.isPanning)
     if (press?.kind === 'pan') setCursor('grabbing')
     else if (press) {
       send('down', e, false)
@@ -139,24 +178,6 @@ export function connectPointer(
     e.preventDefault()
     view.setCamera(wheeled(view.camera, local(e), e))
   }
-  const onKeyDown = (e: KeyboardEvent): void => {
-    const target = e.target as HTMLElement
-    if (e.key === 'Escape' && press) abandon()
-    else if (!isTyping(target) && tool().key?.(e.key, host, e.shiftKey)) {
-      e.preventDefault()
-      e.stopPropagation()
-      return
-    }
-    if (e.code !== 'Space' || /^(INPUT|TEXTAREA|SELECT|BUTTON|A)$/.test(target.tagName)) return
-    e.preventDefault()
-    if (!isSpaceDown) setCursor('grab')
-    isSpaceDown = true
-  }
-  const onKeyUp = (e: KeyboardEvent): void => {
-    if (e.code !== 'Space') return
-    isSpaceDown = false
-    setCursor(tool().cursor)
-  }
   const { on, end } = listening()
   on(element, 'pointerdown', onDown)
   on(element, 'pointermove', onMove)
@@ -173,8 +194,7 @@ export function connectPointer(
   })
   on(element, 'pointerleave', () => void (press ?? tool().cancel(view.editor)))
   on(element, 'wheel', onWheel, { passive: false })
-  on(window, 'keydown', onKeyDown, { capture: true })
-  on(window, 'keyup', onKeyUp)
+  connectKeys(on, { host, tool, setCursor, hand, cancel: () => (press ? (abandon(), true) : false) })
   on(window, 'blur', abandon)
   return () => {
     clearTimeout(resting)
