@@ -1,13 +1,14 @@
 /** Takes dropped files: in the library as new puppets, in the editor as artwork of the open one. */
 import { useQueryClient } from '@tanstack/react-query'
-import { useRef, useState, type DragEvent, type ReactNode } from 'react'
+import { lazy, Suspense, useRef, useState, type DragEvent, type ReactNode } from 'react'
 import { useNavigate } from 'react-router'
 import { READABLE } from '@marionette/formats/fileNames'
-import { ImportNotes } from './ImportNotes'
 import { readDrop, type Dropped } from './dropped'
 import { importFiles, importInto, isArtwork, useImport } from './importing'
-import { TogetherSheet } from './TogetherSheet'
 import { useEditor } from '../../editor/editor'
+
+const ImportNotes = lazy(() => import('./ImportNotes'))
+const TogetherSheet = lazy(() => import('./TogetherSheet'))
 
 interface DropAreaProps {
   /** Id of the open puppet; without it files become puppets. */
@@ -20,6 +21,8 @@ export function DropArea({ into, className, children }: DropAreaProps) {
   const editor = useEditor()
   const [isOver, setOver] = useState(false)
   const depth = useRef(0)
+  const isNoted = useImport((s) => s.reading !== null || s.report !== null)
+  const isAsked = useImport((s) => s.question !== null)
   const navigate = useNavigate()
   const queries = useQueryClient()
   const hasFiles = (e: DragEvent): boolean => e.dataTransfer.types.includes('Files')
@@ -64,8 +67,10 @@ export function DropArea({ into, className, children }: DropAreaProps) {
           <p className="font-display text-[22px] font-semibold">{into ? 'Drop to add it to this puppet' : 'Drop to make a puppet of it'}</p>
         </div>
       )}
-      <ImportNotes />
-      <TogetherSheet />
+      <Suspense>
+        {isNoted && <ImportNotes />}
+        {isAsked && <TogetherSheet />}
+      </Suspense>
     </div>
   )
 }

@@ -10,7 +10,7 @@ import { settleSides, useImport } from './importing'
 import type { Naming } from '@marionette/core/roles/records'
 import { useEditor } from '../../editor/editor'
 
-export function ImportNotes() {
+export default function ImportNotes() {
   const editor = useEditor()
   const report = useImport((s) => s.report)
   const close = (): void => useImport.of(editor).setState({ report: null })

@@ -2,14 +2,15 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { Archive, ArchiveRestore, LogOut, MoreHorizontal, Trash2 } from 'lucide-react'
 import { DropdownMenu } from 'radix-ui'
-import { useRef, useState } from 'react'
+import { lazy, Suspense, useRef, useState } from 'react'
 import { BACKUP_URL, listTrash, readSession, restoreLibrary, signOut } from '../../storage/api'
 import { IconButton } from '../../ui/Button'
 import { MENU, MENU_ITEM } from '../../ui/menu'
-import { TrashSheet } from './TrashSheet'
 import { useEditor } from '../../editor/editor'
 
-export function LibraryMenu() {
+const TrashSheet = lazy(() => import('./TrashSheet'))
+
+export default function LibraryMenu() {
   const editor = useEditor()
   const [isTrashOpen, setTrashOpen] = useState(false)
   const input = useRef<HTMLInputElement>(null)
@@ -71,7 +72,7 @@ export function LibraryMenu() {
           e.target.value = ''
         }}
       />
-      <TrashSheet open={isTrashOpen} onClose={() => setTrashOpen(false)} puppets={trash.data ?? []} />
+      <Suspense>{isTrashOpen && <TrashSheet open onClose={() => setTrashOpen(false)} puppets={trash.data ?? []} />}</Suspense>
     </>
   )
 }

@@ -2,30 +2,29 @@
 import { counted } from '@marionette/core/kernel/counted'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { formatDistanceToNow } from 'date-fns'
-import { Copy, FolderOpen, MoreHorizontal, Moon, Pencil, Plus, Search, Sun, Trash2 } from 'lucide-react'
-import { DropdownMenu } from 'radix-ui'
-import { useMemo, useRef, useState } from 'react'
+import { MoreHorizontal, Moon, Plus, Search, Sun } from 'lucide-react'
+import { lazy, Suspense, useMemo, useRef, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
-import {
-  createPuppet,
-  duplicatePuppet,
-  listPuppets,
-  removePuppet,
-  renameStored,
-  restorePuppet,
-  thumbnailUrl,
-  type PuppetSummary,
-} from '../../storage/api'
+import { createPuppet, listPuppets, renameStored, thumbnailUrl, type PuppetSummary } from '../../storage/api'
 import { setTheme, useSession } from '../../editor/session'
 import { Button, IconButton } from '../../ui/Button'
 import { Mark } from '../../ui/icons'
-import { MENU, MENU_ITEM } from '../../ui/menu'
 import { DropArea } from './DropArea'
 import { importFiles, isArtwork, useImport } from './importing'
-import { LibraryMenu } from './LibraryMenu'
 import { READABLE_ENDINGS } from '@marionette/formats/endings'
 import { useEditor } from '../../editor/editor'
 import { nth } from '@marionette/core/kernel/sure'
+
+/** Menus come beside the page: nobody presses them before there is anything to see. */
+const CardMenu = lazy(() => import('./CardMenu'))
+const LibraryMenu = lazy(() => import('./LibraryMenu'))
+
+/** In place of a menu that is about to come; nothing that could be pressed. */
+const MenuComing = () => (
+  <span aria-hidden className="grid size-8 place-items-center text-quiet">
+    <MoreHorizontal size={17} />
+  </span>
+)
 
 const KEY = ['puppets']
 
@@ -100,7 +99,9 @@ function Header({ wanted, onWanted }: { wanted: string; onWanted: (text: string)
       >
         {theme === 'daylight' ? <Moon size={17} /> : <Sun size={17} />}
       </IconButton>
-      <LibraryMenu />
+      <Suspense fallback={<MenuComing />}>
+        <LibraryMenu />
+      </Suspense>
       <Button kind="ink" className="h-9" disabled={create.isPending} onClick={() => create.mutate()}>
         <Plus size={16} /> New puppet
       </Button>
@@ -144,7 +145,9 @@ function PuppetCard({ puppet }: { puppet: PuppetSummary }) {
             {formatDistanceToNow(new Date(puppet.updatedAt), { addSuffix: true })}
           </p>
         </div>
-        <CardMenu puppet={puppet} onRename={() => setRenaming(true)} />
+        <Suspense fallback={<MenuComing />}>
+          <CardMenu puppet={puppet} onRename={() => setRenaming(true)} />
+        </Suspense>
       </div>
     </li>
   )
@@ -177,60 +180,6 @@ function RenameField({ puppet, onDone }: { puppet: PuppetSummary; onDone: () => 
         if (e.key === 'Escape') finish(false)
       }}
     />
-  )
-}
-
-function CardMenu({ puppet, onRename }: { puppet: PuppetSummary; onRename: () => void }) {
-  const editor = useEditor()
-  const queries = useQueryClient()
-  const navigate = useNavigate()
-  const isRenaming = useRef(false)
-  const refresh = () => queries.invalidateQueries()
-  const onError = (error: Error): void => void editor.notify.error(error.message)
-  const restore = useMutation({ mutationFn: () => restorePuppet(puppet.id), onSuccess: refresh, onError })
-  const duplicate = useMutation({ mutationFn: () => duplicatePuppet(puppet.id), onSuccess: refresh, onError })
-  const remove = useMutation({
-    mutationFn: () => removePuppet(puppet.id),
-    onSuccess: async () => {
-      await refresh()
-      editor.notify(`${puppet.name} was deleted.`, { duration: 12_000, action: { label: 'Undo', onClick: () => restore.mutate() } })
-    },
-    onError,
-  })
-  return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger asChild>
-        <IconButton label={`More for ${puppet.name}`}>
-          <MoreHorizontal size={17} />
-        </IconButton>
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          align="end"
-          sideOffset={4}
-          className={MENU}
-          onCloseAutoFocus={(e) => {
-            // The name field may only take the focus once the menu has let go of it.
-            e.preventDefault()
-            if (isRenaming.current) onRename()
-            isRenaming.current = false
-          }}
-        >
-          <DropdownMenu.Item className={MENU_ITEM} onSelect={() => void navigate(`/puppet/${puppet.id}/parts`)}>
-            <FolderOpen size={15} /> Open
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={MENU_ITEM} onSelect={() => (isRenaming.current = true)}>
-            <Pencil size={15} /> Rename
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={MENU_ITEM} onSelect={() => duplicate.mutate()}>
-            <Copy size={15} /> Duplicate
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={`${MENU_ITEM} text-cord`} onSelect={() => remove.mutate()}>
-            <Trash2 size={15} /> Delete
-          </DropdownMenu.Item>
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
   )
 }
 

@@ -8,7 +8,7 @@ import { importAs, importFiles, useImport } from './importing'
 import { useEditor } from '../../editor/editor'
 import { nth } from '@marionette/core/kernel/sure'
 
-export function TogetherSheet() {
+export default function TogetherSheet() {
   const question = useImport((s) => s.question)
   if (!question) return null
   return <Question key={nth(question.files, 0).name} files={question.files} folder={question.folder} />

@@ -13,7 +13,7 @@ interface TrashSheetProps {
   readonly puppets: readonly PuppetSummary[]
 }
 
-export function TrashSheet({ open, onClose, puppets }: TrashSheetProps) {
+export default function TrashSheet({ open, onClose, puppets }: TrashSheetProps) {
   return (
     <Sheet
       open={open}

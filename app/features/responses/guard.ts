@@ -1,5 +1,6 @@
 /** While something is recorded nothing is left by accident: pages and other puppets wait until it is kept or discarded. */
 import { useEffect } from 'react'
+import { useBlocker } from 'react-router'
 import { recordingNow, useRecording } from './recording'
 import { useEditor, type Editor } from '../../editor/editor'
 
@@ -14,27 +15,20 @@ function leavesRecording(path: string, puppet: string): boolean {
 export const sayKeepFirst = (editor: Editor): void =>
   void editor.notify('Keep or discard what is being recorded first.', { id: 'recording' })
 
-/** Holds links and the closing of the page while recording. */
+/** Holds every way out while something is recorded: links, keys, the command search, Back, and the closing of the page. */
 export function useRecordingGuard(puppet: string): void {
   const editor = useEditor()
   const isOn = useRecording((s) => s.recording !== null)
+  const blocker = useBlocker(({ nextLocation }) => recordingNow(editor) !== null && leavesRecording(nextLocation.pathname, puppet))
+  useEffect(() => {
+    if (blocker.state !== 'blocked') return
+    blocker.reset()
+    sayKeepFirst(editor)
+  }, [blocker, editor])
   useEffect(() => {
     if (!isOn) return
-    const hold = (e: Event): void => {
-      e.preventDefault()
-      e.stopPropagation()
-      sayKeepFirst(editor)
-    }
-    const onClick = (e: MouseEvent): void => {
-      const link = (e.target as Element).closest?.('a[href]')
-      if (link && recordingNow(editor) && leavesRecording(new URL((link as HTMLAnchorElement).href).pathname, puppet)) hold(e)
-    }
     const onUnload = (e: BeforeUnloadEvent): void => e.preventDefault()
-    document.addEventListener('click', onClick, { capture: true })
     window.addEventListener('beforeunload', onUnload)
-    return () => {
-      document.removeEventListener('click', onClick, { capture: true })
-      window.removeEventListener('beforeunload', onUnload)
-    }
-  }, [editor, isOn, puppet])
+    return () => window.removeEventListener('beforeunload', onUnload)
+  }, [isOn])
 }
