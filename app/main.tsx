@@ -9,7 +9,7 @@ import { createRoot } from 'react-dom/client'
 import { createBrowserRouter, Navigate, Outlet, RouterProvider } from 'react-router'
 import { LibraryPage } from './features/library/LibraryPage'
 import { SignIn } from './features/library/SignIn'
-import { waitingNotes } from './ui/notifying'
+import { waitingNotes } from './editor/notifying'
 import { refuseNativeDrags } from './ui/grip'
 import { reloadAfterUpdate } from './editor/updated'
 import { loadSkia } from './skia/loadSkia'
@@ -38,7 +38,7 @@ const EditorPage = lazy(loadWorkshop)
 // Whoever comes by the address of a puppet need not wait for the first picture of the page before it is fetched.
 if (location.pathname.startsWith('/puppet/')) void loadWorkshop().catch(() => undefined)
 
-const Notes = lazy(() => import('./ui/Notes'))
+const Notes = lazy(() => import('./frame/Notes'))
 
 function Page() {
   return (

@@ -164,6 +164,39 @@ describe('the frame', () => {
     await editor.page.waitForSelector('button::-p-text(Build a mouth)')
   })
 
+  test('keys are set to others: who has them is named, and all of it comes back with the browser', async () => {
+    await openKite()
+    const { page } = editor
+    const setting = async (of: string, key: string): Promise<void> => {
+      await (await page.waitForSelector(`[aria-label^="Keys of ${of}:"]`))!.click()
+      await page.waitForSelector('[role=dialog] [role=status]')
+      await page.keyboard.press(key as never)
+    }
+    await editor.key('Shift', '?')
+    await setting('Show history', 'f')
+    await page.waitForSelector('[role=dialog] [role=alert] ::-p-text(Frame the selection)')
+    await editor.button('Use it here')
+    await page.waitForSelector('[aria-label="Keys of Show history: F"]')
+    await page.waitForSelector('[aria-label="Keys of Frame the selection: none"]')
+    await setting('Frame the selection', 'F8')
+    await page.waitForSelector('[aria-label="Keys of Frame the selection: F8"]')
+    await setting('Undo', 'Tab')
+    await page.waitForSelector('[role=dialog] ::-p-text(its own meaning everywhere)')
+    // Escape leaves the keys as they are, and the sheet open.
+    await page.keyboard.press('Escape')
+    await page.waitForSelector('[aria-label="Keys of Undo: Ctrl Z"]')
+    await page.reload()
+    await editor.drawn()
+    await page.keyboard.press('f')
+    await page.waitForSelector('[role=dialog] ol')
+    await page.keyboard.press('Escape')
+    await page.waitForSelector('[role=dialog]', { hidden: true })
+    await editor.key('Shift', '?')
+    await editor.button('All as they came')
+    await page.waitForSelector('[aria-label="Keys of Frame the selection: F"]')
+    await page.keyboard.press('Escape')
+  })
+
   test('the wheel zooms at the pointer to 6400% and Space pans', async () => {
     await openKite()
     const pixel = { x: 600, y: 400 }

@@ -1,6 +1,7 @@
 /** What the interface shows: theme, selection, tool, folded rows. Nothing here belongs to the puppet. */
 import { NO_FILTER, type PartFilter, type SortBy } from './partFilter'
 import { editorStore, type Editor } from './editor'
+import { store, stored } from './settings'
 
 export type Theme = 'daylight' | 'footlights'
 export type BenchId = 'parts' | 'bones' | 'shape' | 'face' | 'rehearse' | 'send'
@@ -72,23 +73,6 @@ interface SessionState {
 
 /** Keys that change what a press on the stage does while they are held. */
 export type HeldKey = 'Shift' | 'Alt'
-
-const stored = (key: string): string | null => {
-  try {
-    return localStorage.getItem(key)
-  } catch {
-    return null
-  }
-}
-
-/** Keeps a setting in the browser; without storage it lasts as long as the page. */
-function store(key: string, value: string): void {
-  try {
-    localStorage.setItem(key, value)
-  } catch {
-    // It is set all the same.
-  }
-}
 
 const firstTheme = (): Theme => {
   const kept = stored('theme')

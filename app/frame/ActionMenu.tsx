@@ -5,6 +5,7 @@ import { ACTIONS } from './actions'
 import type { Action, ActionContext, MenuKind } from '../panels/action'
 import { MENU_ITEM } from '../ui/menu'
 import { keysShown } from '../ui/keys'
+import { useKeysFor } from '../panels/keymap'
 import { useEditor, type Editor } from '../editor/editor'
 
 /** Actions of a menu in their blocks, first block first; without those that can do nothing, where they are in the way. */
@@ -36,9 +37,14 @@ export function ActionItems({ kind, context, parts: { Item, Separator }, onlyEna
           onSelect={() => setTimeout(() => action.run({ editor, ...context }))}
         >
           {action.label}
-          {action.shown && <kbd className="ml-auto pl-6 font-ui text-xs text-quiet">{keysShown(action.shown)}</kbd>}
+          <Keys action={action} />
         </Item>
       ))}
     </Fragment>
   ))
+}
+
+function Keys({ action }: { action: Action }) {
+  const keys = useKeysFor(action.id)
+  return keys && <kbd className="ml-auto pl-6 font-ui text-xs text-quiet">{keysShown(keys)}</kbd>
 }

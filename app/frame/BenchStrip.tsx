@@ -11,6 +11,7 @@ import { Mark } from '../ui/icons'
 import { findingsAt, OPEN_BENCHES } from './benches'
 import { keysShown } from '../ui/keys'
 import { useEditor, type Editor } from '../editor/editor'
+import { useKeysFor } from '../panels/keymap'
 
 const SAVE_WORDS: Record<SaveState['kind'], { text: string; dot: string }> = {
   saved: { text: 'Saved', dot: 'bg-verdigris' },
@@ -70,7 +71,7 @@ function Identity() {
           {save.kind === 'saved' && `, version ${save.revision}`}
         </div>
       </div>
-      <IconButton label="History" keys="H" className="ml-1" onClick={() => openPanel(editor, 'history')}>
+      <IconButton label="History" keys={useKeysFor('history')} className="ml-1" onClick={() => openPanel(editor, 'history')}>
         <History size={17} />
       </IconButton>
     </div>
@@ -120,10 +121,10 @@ function Meta() {
   const canRedo = useCanRedo()
   return (
     <div className="flex w-[292px] items-center justify-end gap-0.5 max-[1150px]:w-auto">
-      <IconButton label="Undo" keys="Ctrl Z" disabled={!canUndo} onClick={() => undo(editor)}>
+      <IconButton label="Undo" keys={useKeysFor('undo')} disabled={!canUndo} onClick={() => undo(editor)}>
         <Undo2 size={17} />
       </IconButton>
-      <IconButton label="Redo" keys="Ctrl Shift Z" disabled={!canRedo} onClick={() => redo(editor)}>
+      <IconButton label="Redo" keys={useKeysFor('redo')} disabled={!canRedo} onClick={() => redo(editor)}>
         <Redo2 size={17} />
       </IconButton>
       <button

@@ -7,7 +7,8 @@ import { openPanel, useSession } from '../editor/session'
 import { FEATURES } from '../features/features'
 import { SEARCHED } from './actions'
 import type { ActionContext } from '../panels/action'
-import { keysShown } from '../ui/keys'
+import { keysOf, useKeymap } from '../panels/keymap'
+import { keysShown, shownKeys } from '../ui/keys'
 import { useEditor } from '../editor/editor'
 
 const ITEM = 'flex h-9 items-center gap-3 rounded-lg px-3 data-[selected=true]:bg-tint'
@@ -16,6 +17,7 @@ export default function CommandSearch({ context }: { context: ActionContext }) {
   const editor = useEditor()
   const open = useSession((s) => s.panel === 'search')
   const puppet = useDocument((s) => s.puppet)
+  const keymap = useKeymap()
   const named = useMemo(() => {
     if (!open || !puppet) return []
     return FEATURES.flatMap((f) => f.finds?.(puppet) ?? [])
@@ -45,7 +47,7 @@ export default function CommandSearch({ context }: { context: ActionContext }) {
                     words={a.words}
                     label={a.label}
                     place={a.place ?? a.group}
-                    keys={a.shown}
+                    keys={a.belt === undefined ? shownKeys(keysOf(keymap, a)) : `${a.belt}`}
                     run={() => {
                       close()
                       a.run(context)

@@ -14,7 +14,7 @@ export function HeldKeys() {
     <div
       role="group"
       aria-label="Keys to hold"
-      className="absolute bottom-[52px] left-3 flex gap-1 rounded-[10px] bg-[color-mix(in_srgb,var(--panel)_86%,transparent)] p-1 text-xs"
+      className="absolute bottom-[94px] left-3 flex gap-1 rounded-[10px] bg-[color-mix(in_srgb,var(--panel)_86%,transparent)] p-1 text-xs"
     >
       {KEYS.map((key) => (
         <button

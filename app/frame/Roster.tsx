@@ -30,8 +30,10 @@ import { partsOfBone } from '@marionette/core/binds/tree'
 import type { Finding } from '@marionette/core/kernel/finding'
 import { FindField } from '../panels/FindField'
 import { useEditor, type Editor } from '../editor/editor'
+import { useKeysFor } from '../panels/keymap'
 
 export function Roster() {
+  const fitKeys = useKeysFor('fit')
   const editor = useEditor()
   const bench = useSession((s) => s.bench)
   const tree = useSession((s) => s.tree)
@@ -69,7 +71,7 @@ export function Roster() {
         )}
         <span className="flex-1" />
         {parts > 0 && (
-          <IconButton label="Fit a template" keys="T" onClick={() => openPanel(editor, 'fit')}>
+          <IconButton label="Fit a template" keys={fitKeys} onClick={() => openPanel(editor, 'fit')}>
             <Shapes size={16} />
           </IconButton>
         )}

@@ -3,11 +3,12 @@ import { useHotkeys } from 'react-hotkeys-hook'
 import { useDocument } from '../editor/document'
 import { selectNothing, useSession } from '../editor/session'
 import { toolOf } from './tools'
+import { useEffect } from 'react'
+import { keysOf, learnKeys, useKeymap } from '../panels/keymap'
 import { isByPlace, JOIN, listened, printsNothingKnown } from '../ui/keys'
 import { ACTIONS } from './actions'
 import type { Action, ActionContext } from '../panels/action'
 import { useEditor } from '../editor/editor'
-import { sure } from '@marionette/core/kernel/sure'
 
 /** A field that is typed in keeps its keys, but a number that was taken over has nothing left to undo by itself. */
 const isTypedIn = ({ target }: KeyboardEvent): boolean =>
@@ -16,14 +17,13 @@ const isTypedIn = ({ target }: KeyboardEvent): boolean =>
 const isDialogOpen = (): boolean => document.querySelector('[role="dialog"]') !== null
 
 /** Letters and signs by what is printed on the key, whatever the layout; digits by their place. */
-function Key({ action, context }: { action: Action; context: ActionContext }) {
+function Key({ action, keys, context }: { action: Action; keys: string; context: ActionContext }) {
   const editor = useEditor()
   const run = (e: KeyboardEvent): void => {
     if (action.enabled && !action.enabled(editor)) return
     e.preventDefault()
     action.run(context)
   }
-  const keys = sure(action.keys)
   const place = isByPlace(keys)
   const common = { splitKey: JOIN, delimiter: ',', enableOnFormTags: action.inFields ?? false }
   const isNotMeant = (e: KeyboardEvent): boolean => isDialogOpen() || (action.inFields === true && isTypedIn(e))
@@ -42,5 +42,10 @@ export function Shortcuts({ context }: { context: ActionContext }) {
     tool.cancel(editor)
     if (!isBusy && tool.escapeDeselects) selectNothing(editor)
   })
-  return ACTIONS.filter((a) => a.keys).map((a) => <Key key={a.id} action={a} context={context} />)
+  const keymap = useKeymap()
+  useEffect(() => learnKeys(editor, ACTIONS), [editor])
+  return ACTIONS.flatMap((a) => {
+    const keys = keysOf(keymap, a)
+    return keys === '' ? [] : [<Key key={`${a.id} ${keys}`} action={a} keys={keys} context={context} />]
+  })
 }

@@ -11,6 +11,7 @@ import type { ToolHost } from '../stage/tool'
 import { ZoomPill } from './ZoomPill'
 import { HeldKeys } from './HeldKeys'
 import { lyingAt, selectLying, StageMenu, type OpenedAt } from './StageMenu'
+import { StageViewContext } from '../stage/StageBar'
 import { toCanvas } from '../stage/camera'
 import type { ActionContext } from '../panels/action'
 import { useEditor, type Editor } from '../editor/editor'
@@ -105,25 +106,14 @@ export function Stage({ view, context }: { view: RefObject<StageView | null>; co
       {made && <ZoomPill view={made} />}
       <HeldKeys />
       {menu && <StageMenu key={`${menu.at.x} ${menu.at.y}`} opened={menu} onClose={() => setMenu(null)} context={context} />}
-      {made && <Bars view={made} />}
+      {made && (
+        <StageViewContext value={made}>
+          {BARS.map((Bar, k) => (
+            <Bar key={k} view={made} />
+          ))}
+        </StageViewContext>
+      )}
       <Toolbelt />
-    </div>
-  )
-}
-
-/** The bar of the tool in hand; the view keeps clear of it. */
-function Bars({ view }: { view: StageView }) {
-  const frame = useRef<HTMLDivElement>(null)
-  useEffect(() => {
-    const watch = new ResizeObserver(([entry]) => view.keepClearOfBar(Math.ceil(sure(entry).contentRect.height)))
-    watch.observe(sure(frame.current))
-    return () => watch.disconnect()
-  }, [view])
-  return (
-    <div ref={frame} className="absolute top-10 left-1/2 w-max max-w-[96%] -translate-x-1/2">
-      {BARS.map((Bar, k) => (
-        <Bar key={k} view={view} />
-      ))}
     </div>
   )
 }

@@ -8,6 +8,7 @@ import { Hint } from '../ui/Button'
 import { BoneIcon } from '../ui/icons'
 import { zoomAt } from '../stage/camera'
 import type { StageView } from '../stage/stageView'
+import { useKeysFor } from '../panels/keymap'
 
 export function ZoomPill({ view }: { view: StageView }) {
   const zoom = useSyncExternalStore(
@@ -18,6 +19,7 @@ export function ZoomPill({ view }: { view: StageView }) {
   const bench = useSession((s) => s.bench)
   const showBones = useSession((s) => s.showBones)
   const hasBones = usePuppet((p) => Object.keys(p.bones).length > 0)
+  const bonesKeys = useKeysFor('showBones')
   const [draft, setDraft] = useState<string | null>(null)
   const commit = (): void => {
     const percent = Number(draft?.replace('%', ''))
@@ -39,7 +41,7 @@ export function ZoomPill({ view }: { view: StageView }) {
           if (e.key === 'Enter') e.currentTarget.blur()
         }}
       />
-      <Hint label="Frame the whole puppet" keys="Shift F" side="top">
+      <Hint label="Frame the whole puppet" keys={useKeysFor('frameAll')} side="top">
         <button
           type="button"
           aria-label="Frame the whole puppet"
@@ -50,7 +52,7 @@ export function ZoomPill({ view }: { view: StageView }) {
         </button>
       </Hint>
       {bench !== 'bones' && bench !== 'send' && hasBones && (
-        <Hint label={showBones ? 'Hide the bones' : 'Show the bones'} keys="Shift B" side="top">
+        <Hint label={showBones ? 'Hide the bones' : 'Show the bones'} keys={bonesKeys} side="top">
           <button
             type="button"
             aria-label="Show bones"

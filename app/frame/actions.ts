@@ -38,24 +38,22 @@ function actualSize({ view }: ActionContext): void {
 }
 
 const FRAME_ACTIONS: readonly Action[] = [
-  { id: 'undo', label: 'Undo', group: 'Edit', keys: 'mod+z', shown: 'Ctrl Z', inFields: true, run: ({ editor }) => undo(editor) },
+  { id: 'undo', label: 'Undo', group: 'Edit', keys: 'mod+z', inFields: true, run: ({ editor }) => undo(editor) },
   {
     id: 'redo',
     label: 'Redo',
     group: 'Edit',
     keys: 'mod+shift+z, mod+y',
-    shown: 'Ctrl Shift Z',
     inFields: true,
     run: ({ editor }) => redo(editor),
   },
-  { id: 'save', label: 'Save now', group: 'Edit', keys: 'mod+s', shown: 'Ctrl S', run: ({ editor }) => saveNow(editor) },
-  { id: 'history', label: 'Show history', group: 'Edit', keys: 'h', shown: 'H', run: ({ editor }) => openPanel(editor, 'history') },
+  { id: 'save', label: 'Save now', group: 'Edit', keys: 'mod+s', run: ({ editor }) => saveNow(editor) },
+  { id: 'history', label: 'Show history', group: 'Edit', keys: 'h', run: ({ editor }) => openPanel(editor, 'history') },
   {
     id: 'nothing',
     label: 'Deselect',
     group: 'Edit',
     keys: 'mod+d',
-    shown: 'Ctrl D',
     enabled: anyChosen,
     run: ({ editor }) => selectNothing(editor),
   },
@@ -65,7 +63,6 @@ const FRAME_ACTIONS: readonly Action[] = [
     label: 'Flip view',
     group: 'View',
     keys: 'shift+m',
-    shown: 'Shift M',
     run: ({ editor }) => useSession.of(editor).setState((s) => ({ mirrored: !s.mirrored })),
   },
   {
@@ -75,7 +72,6 @@ const FRAME_ACTIONS: readonly Action[] = [
     words: 'zoom to selected',
     group: 'View',
     keys: 'f',
-    shown: 'F',
     run: frameSelected,
   },
   {
@@ -85,7 +81,6 @@ const FRAME_ACTIONS: readonly Action[] = [
     words: 'zoom fit to window',
     group: 'View',
     keys: 'shift+f',
-    shown: 'Shift F',
     run: ({ view }) => view()?.frameAll(),
   },
   {
@@ -93,11 +88,10 @@ const FRAME_ACTIONS: readonly Action[] = [
     label: 'Zoom in',
     words: 'larger magnify',
     group: 'View',
-    keys: 'equal, plus, shift+plus',
-    shown: '+',
+    keys: 'plus, equal, shift+plus',
     run: zoomBy(1.25),
   },
-  { id: 'zoomOut', label: 'Zoom out', words: 'smaller', group: 'View', keys: 'minus', shown: '−', run: zoomBy(0.8) },
+  { id: 'zoomOut', label: 'Zoom out', words: 'smaller', group: 'View', keys: 'minus', run: zoomBy(0.8) },
   { id: 'zoomActual', label: 'Actual size', words: 'zoom 100%', group: 'View', run: actualSize },
   {
     id: 'heldKeys',
@@ -119,16 +113,14 @@ const FRAME_ACTIONS: readonly Action[] = [
     label: 'Search commands',
     group: 'Edit',
     keys: 'mod+k',
-    shown: 'Ctrl K',
     run: ({ editor }) => openPanel(editor, 'search'),
   },
   {
     id: 'shortcuts',
-    label: 'List of shortcuts',
-    words: 'keys hotkeys keyboard settings help',
+    label: 'Shortcuts…',
+    words: 'keys hotkeys keyboard settings help list remap',
     group: 'Edit',
     keys: 'question, shift+question',
-    shown: '?',
     run: ({ editor }) => openPanel(editor, 'shortcuts'),
   },
 ]
@@ -139,7 +131,6 @@ const benchActions: Action[] = OPEN_BENCHES.map((bench, i): Action => ({
   words: bench.words,
   group: 'Go to',
   keys: `shift+${i + 1}`,
-  shown: `Shift ${i + 1}`,
   run: ({ go }) => go(bench.id),
 }))
 
@@ -151,7 +142,7 @@ const namedTools: Action[] = OPEN_BENCHES.flatMap((bench) =>
     place: bench.name,
     words: `${tool.words ?? ''} ${tool.hint.flat().join(' ')}`,
     group: 'Tools',
-    shown: `${i + 1}`,
+    belt: i + 1,
     run: ({ editor, go }) => {
       go(bench.id)
       takeTool(editor, bench.id, tool.id)
@@ -164,7 +155,6 @@ const toolActions: Action[] = Array.from({ length: 9 }, (_, i): Action => ({
   label: `Tool ${i + 1} of the belt`,
   group: 'Tools',
   keys: `${i + 1}`,
-  shown: `${i + 1}`,
   enabled: (editor) => TOOLBELTS[useSession.of(editor).getState().bench][i] !== undefined,
   run: ({ editor }) =>
     takeTool(editor, useSession.of(editor).getState().bench, nth(TOOLBELTS[useSession.of(editor).getState().bench], i).id),

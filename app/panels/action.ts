@@ -24,8 +24,8 @@ export interface Action {
   readonly keys?: string
   /** Whether the keys also count in a number field that was taken over. */
   readonly inFields?: boolean
-  /** As people read them. */
-  readonly shown?: string
+  /** The number of a tool in the belt, whose keys the belt has. */
+  readonly belt?: number
   /** In which menus on the secondary button it stands, of parts, bones or the stage, and in which block of each. */
   readonly menu?: Readonly<Partial<Record<MenuKind, number>>>
   readonly enabled?: (editor: Editor) => boolean

@@ -37,7 +37,7 @@ export function Sheet({ open, onClose, title, text, wide, full, onFiles, childre
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/30" {...drops} />
         <Dialog.Content
           {...drops}
-          className={`fixed top-1/2 left-1/2 z-40 flex max-h-[86vh] -translate-x-1/2 -translate-y-1/2 flex-col rounded-2xl bg-panel p-6 shadow-3 ${full ? 'w-[1080px]' : wide ? 'w-[680px]' : 'w-[440px]'} max-w-[94vw]`}
+          className={`fixed top-1/2 left-1/2 z-40 flex max-h-[86vh] outline-none -translate-x-1/2 -translate-y-1/2 flex-col rounded-2xl bg-panel p-6 shadow-3 ${full ? 'w-[1080px]' : wide ? 'w-[680px]' : 'w-[440px]'} max-w-[94vw]`}
           {...(text ? {} : { 'aria-describedby': undefined })}
         >
           <div className="flex items-start gap-4">

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import { isByPlace, keysShown, listened, printsNothingKnown } from './keys'
+import { isByPlace, keysShown, listened, pressedKeys, printsNothingKnown, shownKeys } from './keys'
 
 describe('keys', () => {
   test('are read as each system prints them', () => {
@@ -21,5 +21,51 @@ describe('keys', () => {
 
   test('what prints in another alphabet is told by its place', () => {
     expect(['z', '?', 'Enter', 'я', 'ζ'].map((key) => printsNothingKnown({ key }))).toEqual([false, false, false, true, true])
+  })
+
+  test('the first way is the one that people read', () => {
+    expect(['mod+shift+z, mod+y', 'plus, equal', 'minus', 'question', 'f2', 'shift+3', 'delete, backspace', ''].map(shownKeys)).toEqual([
+      'Ctrl Shift Z',
+      '+',
+      '−',
+      '?',
+      'F2',
+      'Shift 3',
+      'Delete',
+      '',
+    ])
+  })
+})
+
+describe('a press', () => {
+  const press = (key: string, code: string, held: 'ctrlKey' | 'metaKey' | 'altKey' | 'shiftKey' | null = null) =>
+    pressedKeys({ key, code, ctrlKey: false, metaKey: false, altKey: false, shiftKey: false, ...(held && { [held]: true }) })
+  const keys = (...args: Parameters<typeof press>): string | undefined => {
+    const pressed = press(...args)
+    return pressed.kind === 'keys' ? pressed.keys : pressed.kind
+  }
+
+  test('is written as tables write it', () => {
+    expect(keys('b', 'KeyB')).toBe('b')
+    expect(keys('B', 'KeyB', 'shiftKey')).toBe('shift+b')
+    expect(keys('z', 'KeyY', 'ctrlKey')).toBe('mod+z')
+    expect(keys('z', 'KeyZ', 'metaKey')).toBe('mod+z')
+    expect(keys('F4', 'F4')).toBe('f4')
+    expect(keys('!', 'Digit1', 'shiftKey')).toBe('shift+1')
+  })
+
+  test('of a sign counts with and without Shift, as keyboards have it', () => {
+    expect(keys('+', 'BracketRight')).toBe('plus, shift+plus')
+    expect(keys('?', 'Slash', 'shiftKey')).toBe('question, shift+question')
+  })
+
+  test('in another alphabet is told by its place', () => {
+    expect(keys('я', 'KeyZ', 'ctrlKey')).toBe('mod+z')
+  })
+
+  test('of keys that mean something everywhere is refused', () => {
+    for (const key of ['Tab', ' ', 'ArrowUp', '[', ';', '#']) expect(keys(key, '')).toBe('refused')
+    expect(keys('a', 'KeyA', 'altKey')).toBe('refused')
+    expect(keys('Shift', 'ShiftLeft', 'shiftKey')).toBe('held')
   })
 })

@@ -8,7 +8,6 @@ export const BIND_ACTIONS: readonly Action[] = [
     label: 'Show or hide weights',
     group: 'View',
     keys: 'w',
-    shown: 'W',
     run: ({ editor }) => useSession.of(editor).setState((s) => ({ weights: !s.weights })),
   },
 ]

@@ -3,7 +3,7 @@ import { useDrawBones } from './drawBones'
 import { useSession, useTool } from '../../editor/session'
 import { Segments } from '../../ui/Segments'
 import { SmallNumber } from '../../ui/SmallNumber'
-import { StageBar } from '../../ui/StageBar'
+import { StageBar } from '../../stage/StageBar'
 import { useEditor } from '../../editor/editor'
 
 const WAYS = [

@@ -20,6 +20,7 @@ import { useRecording } from '../responses/recording'
 import { edit } from '@marionette/core/kernel/command'
 import { boneChannel } from '@marionette/core/bones/channels'
 import { useEditor } from '../../editor/editor'
+import { useKeysFor } from '../../panels/keymap'
 
 export function ControlShelf() {
   const editor = useEditor()
@@ -81,7 +82,7 @@ function RestButton() {
   const editor = useEditor()
   const posed = usePuppet((p) => movedChannels(p).length)
   return (
-    <Hint label="Whole puppet back to rest" keys="Shift 0" side="top">
+    <Hint label="Whole puppet back to rest" keys={useKeysFor('pose.resetAll')} side="top">
       <Button small disabled={posed === 0} onClick={() => perform(editor, [edit(resetPose, { channels: null })])}>
         <RotateCcw size={13} /> Rest
       </Button>

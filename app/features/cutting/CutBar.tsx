@@ -11,8 +11,9 @@ import { openPuppet, usePuppet } from '../../editor/document'
 import { useSession, useTool } from '../../editor/session'
 import { Button, IconButton } from '../../ui/Button'
 import { SmallNumber } from '../../ui/SmallNumber'
-import { StageBar } from '../../ui/StageBar'
+import { StageBar } from '../../stage/StageBar'
 import { useEditor } from '../../editor/editor'
+import { useKeysFor } from '../../panels/keymap'
 
 const WAYS: readonly { readonly by: CutBy; readonly label: string; readonly icon: typeof Lasso }[] = [
   { by: 'lasso', label: 'Lasso and straight corners', icon: Lasso },
@@ -117,6 +118,7 @@ function Chosen() {
   const keepSet = useCut((s) => s.keep)
   const source = useSession((s) => (s.selection.kind === 'part' ? s.selection.ids[0] : undefined))
   const parts = usePuppet((p) => p.parts)
+  const repeatKeys = useKeysFor('repeatCut')
   const [name, setName] = useState('')
   const [to, setTo] = useState(NEW)
   const suggested = useMemo(() => suggestedNames({ ...openPuppet(editor), parts }), [editor, parts])
@@ -194,7 +196,7 @@ function Chosen() {
         Cut
       </Button>
       {last && (
-        <IconButton label="Cut as the last piece" keys="R" onClick={() => repeatSending(editor)}>
+        <IconButton label="Cut as the last piece" keys={repeatKeys} onClick={() => repeatSending(editor)}>
           <Repeat size={15} />
         </IconButton>
       )}

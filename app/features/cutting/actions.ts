@@ -36,7 +36,6 @@ export const CUTTING_ACTIONS: readonly Action[] = [
     label: 'Cut as the last piece',
     group: 'Parts and bones',
     keys: 'r',
-    shown: 'R',
     enabled: (editor) => useCut.of(editor).getState().area !== null && useCut.of(editor).getState().last !== null,
     run: ({ editor }) => repeatSending(editor),
   },

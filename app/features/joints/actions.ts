@@ -12,7 +12,6 @@ export const JOINT_ACTIONS: readonly Action[] = [
     label: 'Join two parts',
     group: 'Parts and bones',
     keys: 'j',
-    shown: 'J',
     enabled: (editor) => movable(editor).length === 2,
     run: ({ editor }) => void joinParts(editor, nth(movable(editor), 0), nth(movable(editor), 1)),
   },

@@ -29,7 +29,6 @@ export const POSING_ACTIONS: readonly Action[] = [
     group: 'View',
     words: 'skeleton rods rig overlay',
     keys: 'shift+b',
-    shown: 'Shift B',
     run: ({ editor }) => toggleBones(editor),
   },
   {
@@ -38,7 +37,6 @@ export const POSING_ACTIONS: readonly Action[] = [
     label: 'Selection back to rest',
     group: 'Pose',
     keys: '0',
-    shown: '0',
     enabled: anyChosen,
     run: ({ editor }) => resetSelected(editor),
   },
@@ -48,7 +46,6 @@ export const POSING_ACTIONS: readonly Action[] = [
     label: 'Whole puppet back to rest',
     group: 'Pose',
     keys: 'shift+0',
-    shown: 'Shift 0',
     enabled: (editor) => movedChannels(openPuppet(editor)).length > 0,
     run: ({ editor }) => void perform(editor, [edit(resetPose, { channels: null })]),
   },

@@ -14,7 +14,6 @@ export const RESPONSE_ACTIONS: readonly Action[] = [
     label: 'Keep what is recorded',
     group: 'Responses',
     keys: 'mod+enter',
-    shown: 'Ctrl Enter',
     enabled: isRecording,
     run: ({ editor }) => keepRecording(editor),
   },

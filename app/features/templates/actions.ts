@@ -3,5 +3,5 @@ import { openPanel } from '../../editor/session'
 import type { Action } from '../../panels/action'
 
 export const TEMPLATE_ACTIONS: readonly Action[] = [
-  { id: 'fit', label: 'Fit a template…', group: 'Parts and bones', keys: 't', shown: 'T', run: ({ editor }) => openPanel(editor, 'fit') },
+  { id: 'fit', label: 'Fit a template…', group: 'Parts and bones', keys: 't', run: ({ editor }) => openPanel(editor, 'fit') },
 ]

@@ -28,7 +28,7 @@ import type { Puppet } from '@marionette/core/puppet/schema'
 import { Button, IconButton } from '../../ui/Button'
 import { Segments } from '../../ui/Segments'
 import { SmallNumber } from '../../ui/SmallNumber'
-import { StageBar } from '../../ui/StageBar'
+import { StageBar } from '../../stage/StageBar'
 import { PaintSettings } from './PaintSettings'
 import {
   alignSelected,

@@ -8,7 +8,6 @@ export const TOUCH_ACTIONS: readonly Action[] = [
     label: 'Snap to points, pivots and guides',
     group: 'View',
     keys: 'shift+g',
-    shown: 'Shift G',
     run: ({ editor }) => useTouch.of(editor).setState((s) => ({ snaps: !s.snaps })),
   },
 ]

@@ -8,7 +8,6 @@ export const UPDATE_ACTIONS: readonly Action[] = [
     label: 'Take in a new version of the artwork…',
     group: 'Parts and bones',
     keys: 'u',
-    shown: 'U',
     run: ({ editor }) => openPanel(editor, 'update'),
   },
 ]

@@ -1,5 +1,5 @@
 /** Notes that are said before what shows them has come: they wait for it, in their order. */
-import type { NoteOptions, Notify } from '../editor/editor'
+import type { NoteOptions, Notify } from './editor'
 
 const KINDS = ['error', 'warning', 'success', 'loading'] as const
 
