@@ -196,7 +196,7 @@ describe('a template', () => {
     await editor.key('t')
     await page.waitForSelector('[aria-label="Templates"]')
     await page.waitForSelector('button[aria-pressed=true] ::-p-text(Person)')
-    await page.select('[aria-label="Role of thingummy"]', 'forearm:left')
+    await editor.choose('Role of thingummy', 'Forearm left')
     await dialogButton('Fit person')
     await page.waitForSelector('[role=dialog] ::-p-text(bones placed)', { timeout: 60_000 })
     await dialogButton('Look at it')
@@ -209,7 +209,7 @@ describe('a template', () => {
   test('a part is dropped onto a role of the figure', async () => {
     await editor.key('t')
     await page.waitForSelector('[aria-label="Templates"]')
-    await page.select('[aria-label="Role of hand-right"]', '')
+    await editor.choose('Role of hand-right', 'No role')
     const row = (await page.waitForSelector('[aria-label="Parts and their roles"] ::-p-text(hand-right)'))!
     await row.scrollIntoView()
     const from = (await row.boundingBox())!

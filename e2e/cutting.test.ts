@@ -117,7 +117,7 @@ describe('a flat picture', () => {
   test('a small piece leaves its source by default, and the next one goes the same way by one key', async () => {
     await (await editor.row('Forearm left')).click()
     await lasso({ x: 345, y: 95 }, { x: 380, y: 95 }, { x: 380, y: 120 }, { x: 345, y: 120 })
-    expect(await page.$eval('[aria-label=Cutting] input[type=checkbox]', (e) => (e as HTMLInputElement).checked)).toBe(false)
+    await page.waitForSelector('[aria-label=Cutting] [role=checkbox][aria-checked=false]')
     await send('Nail', false)
     await lasso({ x: 345, y: 122 }, { x: 380, y: 122 }, { x: 380, y: 150 }, { x: 345, y: 150 })
     await page.keyboard.press('r')
@@ -132,8 +132,7 @@ describe('a flat picture', () => {
     await (await editor.row('Forearm left')).click()
     const before = await editor.document()
     await lasso({ x: 286, y: 95 }, { x: 310, y: 95 }, { x: 310, y: 148 }, { x: 286, y: 148 })
-    const select = (await page.waitForSelector('select[aria-label="Send to"]'))!
-    await select.select(named(before, 'Upper arm left')!.id)
+    await editor.choose('Send to', 'Upper arm left')
     await page.click('[aria-label=Cutting] button[type=submit]')
     await expect.poll(async () => (await editor.history()).at(-1)).toBe('Cut Upper arm left from Forearm left')
     const after = await editor.document()
@@ -166,9 +165,9 @@ describe('a flat picture', () => {
     ] as const) {
       await (await editor.row(name)).click()
       await editor.button('Rigid')
-      const pick = (await page.waitForSelector('select[aria-label="Bone that it follows"]'))!
       const { bones, skeleton } = await editor.document()
-      await pick.select(index === 0 ? skeleton[0]! : bones[skeleton[0]!]!.children[0]!)
+      const bone = index === 0 ? skeleton[0]! : bones[skeleton[0]!]!.children[0]!
+      await editor.choose('Bone that it follows', bones[bone]!.name)
       await expect.poll(async () => (await part(name)).bind?.kind).toBe('whole')
     }
   })

@@ -1,5 +1,4 @@
 /** Steps at the cut tool that several suites take. */
-import type { ElementHandle } from 'puppeteer-core'
 import type { Editor, Spot } from './editor'
 
 /** Draws a lasso around spots of the canvas in one go. */
@@ -16,9 +15,9 @@ export async function lasso(editor: Editor, ...spots: Spot[]): Promise<void> {
 /** Sends what is selected to a new part. */
 export async function sendToNew(editor: Editor, name: string, keep: boolean): Promise<void> {
   const { page } = editor
-  const box = (await page.waitForSelector('[aria-label=Cutting] input[type=checkbox]')) as ElementHandle<HTMLInputElement>
-  if ((await box.evaluate((e) => e.checked)) !== keep) await box.click()
-  await page.select('select[aria-label="Send to"]', '')
+  const box = (await page.waitForSelector('[aria-label=Cutting] [role=checkbox]'))!
+  if ((await box.evaluate((e) => e.ariaChecked === 'true')) !== keep) await box.click()
+  await editor.choose('Send to', 'New part')
   const field = (await page.waitForSelector('[aria-label="Name of the piece"]'))!
   await field.click({ count: 3 })
   await field.type(name)

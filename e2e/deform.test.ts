@@ -100,7 +100,7 @@ describe('reaching with a target', () => {
 
 describe('bones', () => {
   test('a chain is laid along the middle of a part', async () => {
-    await page.click('aside[aria-label=Roster] button[aria-pressed]::-p-text(Parts)')
+    await page.click('aside[aria-label=Roster] [role=tab]::-p-text(Parts)')
     await choose('Strap')
     const before = await editor.document()
     await press('None')
@@ -172,7 +172,7 @@ describe('painting weights', () => {
     await expect.poll(async () => (await editor.history()).at(-1)).toBe('Smooth weights of Jacket')
     expect(named(await editor.document(), 'Jacket').bind).not.toEqual(named(before, 'Jacket').bind)
     await undoneAndRedone(before)
-    await page.select('select[aria-label="Part to share the border with"]', named(before, 'Scarf tail').id)
+    await editor.choose('Part to share the border with', 'Scarf tail')
     await expect.poll(async () => (await editor.history()).at(-1)).toBe('Share the border with Scarf tail')
     await press('Weigh by reach')
     await expect.poll(async () => (await editor.history()).at(-1)).toBe('Weigh Jacket by reach')
@@ -187,7 +187,7 @@ describe('deformers', () => {
     await press('+ Cage')
     await page.waitForSelector('ul[aria-label="Stack of deformers"] li')
     await undoneAndRedone(before)
-    await page.select('select[aria-label="Form of the cage"]', 'built/Swell')
+    await editor.choose('Form of the cage', 'Swell')
     const puppet = await editor.document()
     const [cage] = named(puppet, 'Satchel').deformers
     expect(cage).toMatchObject({ kind: 'cage', columns: 4, rows: 4 })

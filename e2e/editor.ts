@@ -149,6 +149,18 @@ export class Editor {
     await this.page.keyboard.press('Enter')
   }
 
+  /** Chooses from a drop-down list by the words that it shows. */
+  async choose(label: string, option: string): Promise<void> {
+    await (await this.page.waitForSelector(`[role=combobox][aria-label="${label}"]`))!.click()
+    const found = await this.page.waitForFunction(
+      (words) => [...document.querySelectorAll('[role=option]')].find((e) => e.textContent === words) ?? null,
+      {},
+      option,
+    )
+    await (found as ElementHandle<Element>).click()
+    await this.page.waitForSelector('[role=listbox]', { hidden: true })
+  }
+
   /** Finds a command in the search and runs it. */
   async command(words: string): Promise<void> {
     await this.key('Control', 'k')

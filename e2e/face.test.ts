@@ -174,10 +174,10 @@ describe('alternates', () => {
       name: 'Everyday',
       sounds: { mbp: number('Closed'), oo: number('Round oo'), aa: number('Open aa'), rest: number('Open aa') },
     })
-    await page.select('select[aria-label="Alternate for Rest"]', String(number('Closed')))
+    await editor.choose('Alternate for Rest', 'Closed')
     await page.click('[aria-label="Another set"]')
-    await page.waitForSelector('select[aria-label="Set of mouth shapes"] option[value="Set 2"]')
-    await page.select('select[aria-label="Alternate for AA AE AW"]', String(number('Round oo')))
+    await page.waitForSelector('[role=combobox][aria-label="Set of mouth shapes"] ::-p-text(Set 2)')
+    await editor.choose('Alternate for AA AE AW', 'Round oo')
     await page.click('[aria-label=Speak]')
     await page.waitForSelector('[aria-label="Stop speaking"]')
     await page.click('[aria-label="Set of mouth shapes"] [role=radio]::-p-text(Everyday)')

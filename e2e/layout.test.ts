@@ -76,7 +76,7 @@ test('the open shelf and a response', async () => {
   await page.click('section[aria-label=Controls] button[aria-expanded]')
   await page.waitForSelector('section[aria-label=Controls] h4')
   await walk.look('open shelf')
-  await page.click('aside[aria-label=Roster] button[aria-pressed]::-p-text(Responses)')
+  await page.click('aside[aria-label=Roster] [role=tab]::-p-text(Responses)')
   await (await page.waitForSelector('ul[aria-label=Responses] button[aria-pressed]'))!.click()
   await walk.look('a response')
   expect([...walk.faults]).toEqual([])

@@ -72,7 +72,7 @@ describe('an elbow', () => {
     ] as const) {
       await editor.type('Angle', String(angle))
       await record()
-      await page.click('aside[aria-label=Roster] button[aria-pressed]::-p-text(Parts)')
+      await page.click('aside[aria-label=Roster] [role=tab]::-p-text(Parts)')
       await chooseRow(arm.name)
       await editor.type('Moved x', x)
       await page.waitForSelector('section[aria-label=Changes] li')
@@ -92,7 +92,7 @@ describe('an elbow', () => {
   test('a stop dragged up its cord gets stronger, and one is recorded for a bone that turns fast', async () => {
     const before = await editor.document()
     const response = before.responses[0]!
-    await page.click('aside[aria-label=Roster] button[aria-pressed]::-p-text(Responses)')
+    await page.click('aside[aria-label=Roster] [role=tab]::-p-text(Responses)')
     await (await page.waitForSelector(`aside[aria-label=Roster] button::-p-text(${response.name})`))!.click()
     const stop = (await page.waitForSelector('button[aria-label^="Stop at"]'))!
     const box = (await stop.boundingBox())!
@@ -115,7 +115,7 @@ describe('an elbow', () => {
     await editor.type('Angle', '9')
     await page.waitForSelector('section[aria-label=Changes] li')
     await keep()
-    await page.click('aside[aria-label=Roster] button[aria-pressed]::-p-text(Parts)')
+    await page.click('aside[aria-label=Roster] [role=tab]::-p-text(Parts)')
     const fast = (await editor.document()).responses.find((r) => r.inputs[0]!.kind === 'speed')!
     expect(fast.stops[0]).toMatchObject({ at: [200], changes: [{ channel: `bone/${elbow.id}/angle` }] })
     await editor.key('Control', 'z')
@@ -182,7 +182,7 @@ describe('controls', () => {
     await editor.type('Value', '1')
     await record()
     const part = Object.values((await editor.document()).parts).find((p) => p.parent !== null && p.content.kind !== 'group')!
-    await page.click('aside[aria-label=Roster] button[aria-pressed]::-p-text(Parts)')
+    await page.click('aside[aria-label=Roster] [role=tab]::-p-text(Parts)')
     await chooseRow(part.name)
     await editor.type('Turned', '12')
     await keep()
@@ -210,7 +210,7 @@ describe('controls', () => {
     const correction = puppet.responses.find((r) => r.kind === 'correction')!
     expect(correction.stops[0]!.changes).toEqual([expect.objectContaining({ channel: `part/${part}/angle`, by: -7 })])
     expect(seen(puppet, `part/${part}/angle`)).toBeCloseTo(5, 6)
-    await page.click('aside[aria-label=Roster] button[aria-pressed]::-p-text(Responses)')
+    await page.click('aside[aria-label=Roster] [role=tab]::-p-text(Responses)')
     await page.click('[aria-label="Connections: what moves what"]')
     await page.waitForSelector('[data-testid=wiring] .react-flow__node')
     const boxes = await page.$$eval('[data-testid=wiring] .react-flow__node b', (all) => all.map((e) => e.textContent))
@@ -226,7 +226,7 @@ describe('controls', () => {
     const before = await editor.document()
     const pad = controlId(before, 'Pad')
     const head = partId(before, 'Head')
-    await page.click('aside[aria-label=Roster] button[aria-pressed]::-p-text(Parts)')
+    await page.click('aside[aria-label=Roster] [role=tab]::-p-text(Parts)')
     const nine = [-1, 0, 1].flatMap((y) => [-1, 0, 1].map((x) => [x, y] as const)).filter(([x, y]) => x !== 0 || y !== 0)
     for (const [x, y] of nine) {
       await page.click('[aria-label="Arrange Pad"]')

@@ -95,7 +95,7 @@ describe('parts in several views', () => {
     await editor.tool('Cut')
     const { canvas } = await editor.document()
     await lasso(editor, ...box(10, canvas.height * 0.42, canvas.width - 10, canvas.height * 0.66))
-    expect(await page.$eval('[aria-label=Cutting] input[type=checkbox]', (e) => (e as HTMLInputElement).checked)).toBe(true)
+    await page.waitForSelector('[aria-label=Cutting] [role=checkbox][aria-checked=true]')
     await sendToNew(editor, 'Middle', true)
     const puppet = await editor.document()
     expect(Object.keys(puppet.parts[idOf(puppet, 'Middle')]!.art)).toEqual([puppet.view])
@@ -107,9 +107,15 @@ describe('parts in several views', () => {
     await (await editor.row('sheet')).click()
     const { canvas, view } = await editor.document()
     await lasso(editor, ...box(10, canvas.height * 0.42, canvas.width - 10, canvas.height * 0.66))
-    expect(await page.$eval('[aria-label="Send to"] optgroup', (e) => (e as HTMLOptGroupElement).label)).toBe('Not in this view yet')
-    const head = await page.$eval('[aria-label="Send to"] optgroup option', (e) => (e as HTMLOptionElement).value)
-    await page.select('[aria-label="Send to"]', head)
+    await page.click('[role=combobox][aria-label="Send to"]')
+    const offered = await page.waitForFunction(() => {
+      const group = [...document.querySelectorAll('[role=group]')].find((e) => e.textContent?.startsWith('Not in this view yet'))
+      return group?.querySelector('[role=option]')?.textContent
+    })
+    const name = (await offered.jsonValue())!
+    await page.keyboard.press('Escape')
+    await editor.choose('Send to', name)
+    const head = idOf(await editor.document(), name)
     await (await page.waitForSelector('[aria-label=Cutting] button[type=submit]'))!.click()
     await expect.poll(async () => (await editor.document()).parts[head]!.art[view] !== undefined).toBe(true)
     await (await editor.row('Middle')).click()

@@ -31,6 +31,9 @@ import type { Finding } from '@marionette/core/kernel/finding'
 import { FindField } from '../panels/FindField'
 import { useEditor, type Editor } from '../editor/editor'
 import { useKeysFor } from '../panels/keymap'
+import { Tabs } from 'radix-ui'
+
+type Shown = 'parts' | 'bones' | 'responses'
 
 export function Roster() {
   const fitKeys = useKeysFor('fit')
@@ -42,63 +45,50 @@ export function Roster() {
   const list = useSession((s) => s.list)
   const responses = usePuppet((p) => p.responses.length)
   const hasResponses = bench === 'shape' || bench === 'face'
-  const shown = bench === 'bones' ? tree : hasResponses ? list : 'parts'
+  const shown: Shown = bench === 'bones' ? tree : hasResponses ? list : 'parts'
+  const show = (next: Shown): void => {
+    if (next !== 'responses' && bench === 'bones') useSession.of(editor).setState({ tree: next })
+    if (next !== 'bones' && hasResponses) useSession.of(editor).setState({ list: next })
+  }
   return (
-    <aside aria-label="Roster" className="flex min-h-0 flex-col pt-2 pb-3 pl-4">
-      <div className="flex h-8 flex-none items-center gap-3.5 pr-2">
-        <Tab
-          name="Parts"
-          count={parts}
-          on={shown === 'parts'}
-          onClick={
-            bench === 'bones'
-              ? () => useSession.of(editor).setState({ tree: 'parts' })
-              : hasResponses
-                ? () => useSession.of(editor).setState({ list: 'parts' })
-                : undefined
-          }
-        />
-        {bench === 'bones' && (
-          <Tab name="Bones" count={bones} on={shown === 'bones'} onClick={() => useSession.of(editor).setState({ tree: 'bones' })} />
-        )}
-        {hasResponses && (
-          <Tab
-            name="Responses"
-            count={responses}
-            on={shown === 'responses'}
-            onClick={() => useSession.of(editor).setState({ list: 'responses' })}
-          />
-        )}
-        <span className="flex-1" />
-        {parts > 0 && (
-          <IconButton label="Fit a template" keys={fitKeys} onClick={() => openPanel(editor, 'fit')}>
-            <Shapes size={16} />
-          </IconButton>
-        )}
-        {shown === 'parts' && (
-          <IconButton label="New group" onClick={() => addGroup(editor)}>
-            <FolderPlus size={16} />
-          </IconButton>
-        )}
-      </div>
-      {shown === 'parts' && parts > 0 && <FilterBar />}
-      {shown === 'parts' ? <PartTree /> : shown === 'responses' ? <ResponseList /> : <BoneTree />}
-      <FindingNote />
-    </aside>
+    <Tabs.Root value={shown} onValueChange={(next) => show(next as Shown)} asChild>
+      <aside aria-label="Roster" className="flex min-h-0 flex-col pt-2 pb-3 pl-4">
+        <div className="flex h-8 flex-none items-center gap-3.5 pr-2">
+          <Tabs.List aria-label="Lists" className="flex gap-3.5">
+            <Tab name="Parts" value="parts" count={parts} />
+            {bench === 'bones' && <Tab name="Bones" value="bones" count={bones} />}
+            {hasResponses && <Tab name="Responses" value="responses" count={responses} />}
+          </Tabs.List>
+          <span className="flex-1" />
+          {parts > 0 && (
+            <IconButton label="Fit a template" keys={fitKeys} onClick={() => openPanel(editor, 'fit')}>
+              <Shapes size={16} />
+            </IconButton>
+          )}
+          {shown === 'parts' && (
+            <IconButton label="New group" onClick={() => addGroup(editor)}>
+              <FolderPlus size={16} />
+            </IconButton>
+          )}
+        </div>
+        <Tabs.Content value={shown} tabIndex={-1} className="flex min-h-0 flex-1 flex-col outline-none">
+          {shown === 'parts' && parts > 0 && <FilterBar />}
+          {shown === 'parts' ? <PartTree /> : shown === 'responses' ? <ResponseList /> : <BoneTree />}
+        </Tabs.Content>
+        <FindingNote />
+      </aside>
+    </Tabs.Root>
   )
 }
 
-function Tab({ name, count, on, onClick }: { name: string; count: number; on: boolean; onClick?: (() => void) | undefined }) {
+function Tab({ name, value, count }: { name: string; value: Shown; count: number }) {
   return (
-    <button
-      type="button"
-      disabled={!onClick}
-      onClick={onClick}
-      aria-pressed={on}
-      className={`border-b-2 leading-6 whitespace-nowrap ${on ? 'border-ink font-[650]' : 'border-transparent text-quiet hover:text-ink'}`}
+    <Tabs.Trigger
+      value={value}
+      className="border-b-2 border-transparent leading-6 whitespace-nowrap text-quiet hover:text-ink data-[state=active]:border-ink data-[state=active]:font-[650] data-[state=active]:text-ink"
     >
       {name} <span className="num text-quiet">{count}</span>
-    </button>
+    </Tabs.Trigger>
   )
 }
 

@@ -4,6 +4,7 @@ import { Hint } from '../ui/Button'
 import { takeTool, TOOLBELTS } from './tools'
 import { useEditor } from '../editor/editor'
 import { nth } from '@marionette/core/kernel/sure'
+import { Toolbar } from 'radix-ui'
 
 export function Toolbelt() {
   const editor = useEditor()
@@ -11,8 +12,7 @@ export function Toolbelt() {
   const belt = TOOLBELTS[bench]
   const current = useTool(bench, nth(belt, 0).id)
   return (
-    <div
-      role="toolbar"
+    <Toolbar.Root
       aria-label="Tools"
       className="stitched absolute bottom-3 left-1/2 flex -translate-x-1/2 gap-0.5 rounded-2xl bg-panel p-1.5 shadow-2 max-[1150px]:translate-x-[-38%]"
     >
@@ -21,8 +21,7 @@ export function Toolbelt() {
         const Icon = tool.icon
         return (
           <Hint key={tool.id} label={tool.name} keys={String(i + 1)} side="top">
-            <button
-              type="button"
+            <Toolbar.Button
               aria-label={tool.name}
               aria-pressed={on}
               onClick={() => takeTool(editor, bench, tool.id)}
@@ -35,10 +34,10 @@ export function Toolbelt() {
                 data-text={i + 1}
                 className={`text-[11px]/3 font-medium before:content-[attr(data-text)] ${on ? 'opacity-75' : 'text-quiet'}`}
               />
-            </button>
+            </Toolbar.Button>
           </Hint>
         )
       })}
-    </div>
+    </Toolbar.Root>
   )
 }

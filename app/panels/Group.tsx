@@ -1,4 +1,5 @@
 import { ChevronDown, ChevronRight } from 'lucide-react'
+import { Collapsible } from 'radix-ui'
 import type { ReactNode } from 'react'
 import { toggleFolded, useSession } from '../editor/session'
 import { useEditor } from '../editor/editor'
@@ -9,21 +10,18 @@ export function Group({ id, title, aside, children }: { id: string; title: strin
   const key = `group/${id}`
   const folded = useSession((s) => s.folded.has(key))
   return (
-    <section className="border-t border-hair py-3 first:border-t-0 first:pt-1">
-      <h3 className="flex items-center gap-1.5">
-        <button
-          type="button"
-          aria-expanded={!folded}
-          onClick={() => toggleFolded(editor, key)}
-          className="flex flex-1 items-center gap-1.5 text-xs font-semibold"
-        >
-          {title}
-          {folded ? <ChevronRight size={13} className="text-quiet" /> : <ChevronDown size={13} className="text-quiet" />}
-        </button>
-        {aside}
-      </h3>
-      {!folded && <div className="mt-2">{children}</div>}
-    </section>
+    <Collapsible.Root open={!folded} onOpenChange={() => toggleFolded(editor, key)} asChild>
+      <section className="border-t border-hair py-3 first:border-t-0 first:pt-1">
+        <h3 className="flex items-center gap-1.5">
+          <Collapsible.Trigger className="flex flex-1 items-center gap-1.5 text-xs font-semibold">
+            {title}
+            {folded ? <ChevronRight size={13} className="text-quiet" /> : <ChevronDown size={13} className="text-quiet" />}
+          </Collapsible.Trigger>
+          {aside}
+        </h3>
+        <Collapsible.Content className="mt-2">{children}</Collapsible.Content>
+      </section>
+    </Collapsible.Root>
   )
 }
 
@@ -34,30 +32,5 @@ export function Field({ label, children }: { label: string; children: ReactNode 
       <span className="w-[76px] flex-none text-quiet">{label}</span>
       <div className="min-w-0 flex-1">{children}</div>
     </div>
-  )
-}
-
-interface PickProps {
-  readonly label: string
-  readonly value: string
-  readonly options: readonly { readonly id: string; readonly label: string }[]
-  readonly onChange: (id: string) => void
-}
-
-/** A drop-down choice. */
-export function Pick({ label, value, options, onChange }: PickProps) {
-  return (
-    <select
-      aria-label={label}
-      value={value}
-      onChange={(e) => onChange(e.target.value)}
-      className="h-7 w-full min-w-0 rounded-lg border-0 bg-tint px-2 text-ink outline-offset-1"
-    >
-      {options.map((o) => (
-        <option key={o.id} value={o.id} className="bg-panel">
-          {o.label}
-        </option>
-      ))}
-    </select>
   )
 }

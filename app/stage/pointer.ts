@@ -16,9 +16,9 @@ type Press =
   /** Two fingers that move and size the view; one that is left of them does nothing any more. */
   | { kind: 'fingers' }
 
-/** Whether keys belong to a field or a sheet. */
+/** Whether keys belong to a field, a sheet, or a list that is open. */
 const isTyping = (target: HTMLElement): boolean =>
-  /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.closest('[role=dialog]') !== null
+  /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.closest('[role=dialog], [role=menu], [role=listbox]') !== null
 
 /** Listens to events until it ends. */
 function listening() {

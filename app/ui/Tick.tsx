@@ -1,5 +1,6 @@
 /** Something that is on or off, with its words behind it. */
 import type { ReactNode } from 'react'
+import { Box } from './Box'
 
 interface TickProps {
   readonly checked: boolean
@@ -12,7 +13,7 @@ interface TickProps {
 export function Tick({ checked, onChange, small = false, children }: TickProps) {
   return (
     <label className={`flex items-center ${small ? 'gap-1.5 text-xs whitespace-nowrap text-quiet' : 'gap-2'}`}>
-      <input type="checkbox" className="size-4 accent-[var(--verdigris)]" checked={checked} onChange={(e) => onChange(e.target.checked)} />
+      <Box checked={checked} onChange={(on) => onChange(on)} />
       {children}
     </label>
   )

@@ -10,7 +10,8 @@ import { Button } from '../../ui/Button'
 import { NumberField } from '../../ui/NumberField'
 import { Segments } from '../../ui/Segments'
 import { chainThrough } from '../bones/boneMaking'
-import { Field, Group, Pick } from '../../panels/Group'
+import { Field, Group } from '../../panels/Group'
+import { Pick } from '../../ui/Pick'
 import { WeightTools } from './WeightTools'
 import { useWeighing, type Weighing } from './weighing'
 import { edit } from '@marionette/core/kernel/command'
@@ -20,6 +21,7 @@ import { bindHolder } from '@marionette/core/binds/tree'
 import { useEditor, type Editor } from '../../editor/editor'
 import { nth, recordOf } from '@marionette/core/kernel/sure'
 import { partOf } from '@marionette/core/parts/lookup'
+import { Box } from '../../ui/Box'
 
 type Kind = 'none' | 'whole' | 'blended' | 'attached'
 
@@ -178,12 +180,7 @@ function BlendedBind({ id, bind, weighing }: { id: string; bind: Bind | null; we
               className="flex h-7 items-center gap-2 rounded-md px-1 hover:bg-tint"
               onMouseEnter={() => useSession.of(editor).setState({ hover: { kind: 'bone', ids: [bone.id] } })}
             >
-              <input
-                type="checkbox"
-                className="size-3.5 accent-[var(--verdigris)]"
-                checked={chosen.includes(bone.id)}
-                onChange={() => toggle(bone.id)}
-              />
+              <Box small checked={chosen.includes(bone.id)} onChange={() => toggle(bone.id)} />
               <i className="size-2.5 rounded-full border-2" style={{ borderColor: `var(--chain-${bone.colour})` }} />
               <span className="truncate">{bone.name}</span>
             </label>

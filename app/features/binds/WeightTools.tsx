@@ -2,7 +2,8 @@
 import { blendedOf } from '@marionette/core/placement/posedWeights'
 import { useRestOf } from '../../editor/document'
 import { Button } from '../../ui/Button'
-import { Field, Pick } from '../../panels/Group'
+import { Field } from '../../panels/Group'
+import { Pick } from '../../ui/Pick'
 import {
   copyWeights,
   hasCopiedWeights,

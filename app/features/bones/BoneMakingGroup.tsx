@@ -10,6 +10,7 @@ import { Field, Group } from '../../panels/Group'
 import { edit } from '@marionette/core/kernel/command'
 import { useEditor } from '../../editor/editor'
 import { nth } from '@marionette/core/kernel/sure'
+import { Box } from '../../ui/Box'
 
 export function BoneMakingGroup({ ids }: { ids: readonly string[] }) {
   const editor = useEditor()
@@ -93,12 +94,7 @@ export function LabelField({ ids }: { ids: readonly string[] }) {
       </Field>
       <label className="flex h-7 items-center gap-2">
         <span className="w-[70px] text-quiet">Weights</span>
-        <input
-          type="checkbox"
-          className="size-4 accent-[var(--verdigris)]"
-          checked={isShown}
-          onChange={(e) => useSession.of(editor).setState({ weights: e.target.checked })}
-        />
+        <Box checked={isShown} onChange={(on) => useSession.of(editor).setState({ weights: on })} />
         <span className="cap">as heat on the stage</span>
       </label>
     </div>

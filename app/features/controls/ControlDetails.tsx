@@ -3,7 +3,8 @@ import { Trash2 } from 'lucide-react'
 import { channelOf } from '@marionette/core/puppet/channels'
 import { controlChannel, CONTROL_COLOURS, type Control, type ControlKind, type Range, type Tie } from '@marionette/core/puppet/schema'
 import { deleteControl, orderControl, rangeFor, setControl } from '@marionette/core/controls/commands'
-import { Field, Group, Pick } from '../../panels/Group'
+import { Field, Group } from '../../panels/Group'
+import { Pick } from '../../ui/Pick'
 import { NameHeading } from '../../panels/NameHeading'
 import { ChannelField } from '../../panels/ChannelField'
 import { RespondsGroup } from '../responses/RespondsGroup'
@@ -18,6 +19,7 @@ import { newControl } from '@marionette/core/controls/new'
 import { useEditor, type Editor } from '../../editor/editor'
 import { nth } from '@marionette/core/kernel/sure'
 import { partOf } from '@marionette/core/parts/lookup'
+import { Box } from '../../ui/Box'
 
 const KIND_WORDS: Record<ControlKind, string> = { slider: 'Slider', dial: 'Dial', pad: 'Pad', toggle: 'Toggle', lever: 'Bone control' }
 
@@ -93,25 +95,18 @@ function RangeGroup({ control }: { control: Control }) {
         />
       )}
       <label className="flex h-7 items-center gap-2">
-        <input
-          type="checkbox"
-          className="size-4 accent-[var(--verdigris)]"
-          checked={control.springs}
-          onChange={(e) => set(editor, { ...control, springs: e.target.checked })}
-        />
+        <Box checked={control.springs} onChange={(on) => set(editor, { ...control, springs: on })} />
         Springs back when let go
       </label>
       {control.kind !== 'toggle' && (
         <label className="flex h-7 items-center gap-2">
-          <input
-            type="checkbox"
-            className="size-4 accent-[var(--verdigris)]"
+          <Box
             checked={control.symmetric}
-            onChange={(e) =>
+            onChange={(on) =>
               set(editor, {
                 ...control,
-                symmetric: e.target.checked,
-                ...(e.target.checked && { range: evened(control.range), up: control.up && evened(control.up) }),
+                symmetric: on,
+                ...(on && { range: evened(control.range), up: control.up && evened(control.up) }),
               })
             }
           />
@@ -275,12 +270,7 @@ function TieFields({ tie, control, name, onChange }: { tie: Tie; control: Contro
       {pair('from', 'Going')}
       {pair('to', 'Moves by')}
       <label className="flex h-6 items-center gap-2 text-xs">
-        <input
-          type="checkbox"
-          className="size-3.5 accent-[var(--verdigris)]"
-          checked={tie.curve !== null}
-          onChange={(e) => onChange({ ...tie, curve: e.target.checked ? [0.4, 0, 0.6, 1] : null })}
-        />
+        <Box small checked={tie.curve !== null} onChange={(on) => onChange({ ...tie, curve: on ? [0.4, 0, 0.6, 1] : null })} />
         Eased
       </label>
     </div>

@@ -8,6 +8,7 @@ import { dragControlTo, letGo, restControls, setControlTo, type Axis } from './s
 import { useEditor, type Editor } from '../../editor/editor'
 import { grip, GRIP } from '../../ui/grip'
 import { nth, recordOf, sure } from '@marionette/core/kernel/sure'
+import { Slider as RadixSlider, Switch } from 'radix-ui'
 
 export const useControlValue = (control: Control, axis: Axis): number => {
   const editor = useEditor()
@@ -95,23 +96,53 @@ function useSingle(control: Control) {
 
 const colourOf = (control: Control): string => `var(--chain-${control.colour})`
 
+/** Steps of a slider that has none of its own: finer than can be seen. */
+const FINE_STEPS = 2000
+
 function Slider({ control, width }: { control: Control; width: number | string }) {
-  const { range, value, aria } = useSingle(control)
-  const hold = useHold(control, (box, x) => ({ value: at(range, (x - box.left) / box.width) }))
+  const editor = useEditor()
+  const range = useRange(control, 'value')
+  const value = useControlValue(control, 'value')
+  const isHeld = useRef(false)
   const [rest, now] = [shareOf(range, range.rest), shareOf(range, value)]
+  const end = (keeps: boolean): void => {
+    if (isHeld.current) letGo(editor, control, keeps)
+    isHeld.current = false
+  }
   return (
-    <div {...aria} {...hold} className={`relative h-6 flex-none cursor-pointer rounded-md ${GRIP}`} style={{ width }}>
-      <i className="absolute inset-x-0 top-[11px] h-0.5 rounded-full bg-twine" />
+    <RadixSlider.Root
+      data-control={control.name}
+      min={range.min}
+      max={range.max}
+      step={control.step || (range.max - range.min) / FINE_STEPS}
+      value={[value]}
+      onValueChange={([v]) => isHeld.current && dragControlTo(editor, control, { value: sure(v) })}
+      onPointerDown={(e) => {
+        if (e.button !== 0) return e.preventDefault()
+        getSelection()?.removeAllRanges()
+        isHeld.current = true
+      }}
+      onPointerUp={() => end(true)}
+      onPointerCancel={() => end(false)}
+      onDoubleClick={() => restControls(editor, [control])}
+      // Before the keys of the part itself, which know no fine step and no rest.
+      onKeyDown={keysFor(editor, control, { value: range }, { value })}
+      className={`relative flex h-6 flex-none cursor-pointer items-center rounded-md ${GRIP}`}
+      style={{ width }}
+    >
+      <RadixSlider.Track className="absolute inset-x-0 top-[11px] h-0.5 rounded-full bg-twine">
+        <i
+          className="absolute inset-y-0 rounded-full"
+          style={{ background: colourOf(control), left: `${Math.min(rest, now) * 100}%`, width: `${Math.abs(now - rest) * 100}%` }}
+        />
+      </RadixSlider.Track>
       <i className="absolute top-[8px] h-2 w-px bg-quiet" style={{ left: `${rest * 100}%` }} />
-      <i
-        className="absolute top-[11px] h-0.5 rounded-full"
-        style={{ background: colourOf(control), left: `${Math.min(rest, now) * 100}%`, width: `${Math.abs(now - rest) * 100}%` }}
+      <RadixSlider.Thumb
+        aria-label={control.name}
+        className="block size-3 rounded-full border-[2.5px] bg-panel"
+        style={{ borderColor: colourOf(control) }}
       />
-      <i
-        className="absolute top-[6px] size-3 -translate-x-1/2 rounded-full border-[2.5px] bg-panel"
-        style={{ borderColor: colourOf(control), left: `${now * 100}%` }}
-      />
-    </div>
+    </RadixSlider.Root>
   )
 }
 
@@ -195,17 +226,15 @@ function Toggle({ control }: { control: Control }) {
   const { min, max, rest } = control.range
   const isOn = value > (min + max) / 2
   return (
-    <button
-      type="button"
-      role="switch"
-      aria-checked={isOn}
+    <Switch.Root
+      checked={isOn}
       aria-label={control.name}
-      onClick={() => setControlTo(editor, control, { value: isOn ? (rest === max ? min : rest) : max })}
+      onCheckedChange={() => setControlTo(editor, control, { value: isOn ? (rest === max ? min : rest) : max })}
       className={`relative h-[18px] w-8 flex-none rounded-full transition-colors ${isOn ? '' : 'bg-twine'}`}
       style={isOn ? { background: colourOf(control) } : undefined}
     >
-      <i className={`absolute top-0.5 size-3.5 rounded-full bg-panel transition-[left] ${isOn ? 'left-4' : 'left-0.5'}`} />
-    </button>
+      <Switch.Thumb className={`absolute top-0.5 size-3.5 rounded-full bg-panel transition-[left] ${isOn ? 'left-4' : 'left-0.5'}`} />
+    </Switch.Root>
   )
 }
 

@@ -14,6 +14,8 @@ import { SmallNumber } from '../../ui/SmallNumber'
 import { StageBar } from '../../stage/StageBar'
 import { useEditor } from '../../editor/editor'
 import { useKeysFor } from '../../panels/keymap'
+import { Box } from '../../ui/Box'
+import { Pick, type Option } from '../../ui/Pick'
 
 const WAYS: readonly { readonly by: CutBy; readonly label: string; readonly icon: typeof Lasso }[] = [
   { by: 'lasso', label: 'Lasso and straight corners', icon: Lasso },
@@ -94,18 +96,7 @@ function Busy({ done }: { done: number | null }) {
 
 const NEW = ''
 
-function Targets({ label, parts }: { label: string; parts: readonly Part[] }) {
-  if (parts.length === 0) return null
-  return (
-    <optgroup label={label} className="bg-panel">
-      {parts.map((p) => (
-        <option key={p.id} value={p.id} className="bg-panel">
-          {p.name}
-        </option>
-      ))}
-    </optgroup>
-  )
-}
+const optionsOf = (group: string, parts: readonly Part[]): Option[] => parts.map((p) => ({ id: p.id, label: p.name, group }))
 
 function Chosen() {
   const editor = useEditor()
@@ -155,16 +146,17 @@ function Chosen() {
       ) : (
         <span className="px-1 text-xs whitespace-nowrap text-quiet">A stretch of line</span>
       )}
-      <select
-        aria-label="Send to"
+      <Pick
+        label="Send to"
         value={target}
-        onChange={(e) => setTo(e.target.value)}
-        className="h-7 w-[104px] rounded-lg border-0 bg-tint px-1.5 text-ink"
-      >
-        <option value={NEW}>New part</option>
-        <Targets label="Not in this view yet" parts={missing} />
-        <Targets label={missing.length > 0 ? 'In this view' : 'Parts'} parts={here} />
-      </select>
+        onChange={setTo}
+        options={[
+          { id: NEW, label: 'New part' },
+          ...optionsOf('Not in this view yet', missing),
+          ...optionsOf(missing.length > 0 ? 'In this view' : 'Parts', here),
+        ]}
+        className="flex h-7 w-[104px] items-center gap-1 rounded-lg bg-tint pr-1.5 pl-2 text-left"
+      />
       {target === NEW && (
         <>
           <input
@@ -184,12 +176,7 @@ function Chosen() {
         </>
       )}
       <label className="flex items-center gap-1.5 px-1 text-xs whitespace-nowrap">
-        <input
-          type="checkbox"
-          className="size-3.5 accent-[var(--verdigris)]"
-          checked={keep}
-          onChange={(e) => useCut.of(editor).setState({ keep: e.target.checked })}
-        />
+        <Box small checked={keep} onChange={(on) => useCut.of(editor).setState({ keep: on })} />
         Keep source
       </label>
       <Button small kind="ink" type="submit" disabled={!canSend}>

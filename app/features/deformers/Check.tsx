@@ -1,3 +1,5 @@
+import { Box } from '../../ui/Box'
+
 /** A box to tick, with what it means beside it. */
 export function Check({
   label,
@@ -13,7 +15,7 @@ export function Check({
   return (
     <label className="flex h-7 items-center gap-2">
       <span className="w-[70px] flex-none text-quiet">{label}</span>
-      <input type="checkbox" className="size-4 accent-[var(--verdigris)]" checked={checked} onChange={(e) => onChange(e.target.checked)} />
+      <Box checked={checked} onChange={onChange} />
       <span className="cap">{says}</span>
     </label>
   )

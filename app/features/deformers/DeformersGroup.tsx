@@ -13,13 +13,15 @@ import { Button, IconButton } from '../../ui/Button'
 import { NameInput } from '../../ui/NameInput'
 import { Segments } from '../../ui/Segments'
 import { ChannelField } from '../../panels/ChannelField'
-import { Field, Group, Pick } from '../../panels/Group'
+import { Field, Group } from '../../panels/Group'
+import { Pick } from '../../ui/Pick'
 import { HandleFields } from './HandleFields'
 import { edit } from '@marionette/core/kernel/command'
 import { channelAddress } from '@marionette/core/kernel/channel'
 import { DEFORMER_VIEWS, viewOf } from './table'
 import { useEditor, type Editor } from '../../editor/editor'
 import { partOf } from '@marionette/core/parts/lookup'
+import { Box } from '../../ui/Box'
 
 /** All kinds, in the order of their table. */
 export const KINDS = Object.keys(DEFORMER_VIEWS) as Deformer['kind'][]
@@ -99,17 +101,11 @@ function Row({ part, deformer, at, isCurrent }: { part: Part; deformer: Deformer
       className={`group flex h-8 items-center gap-1.5 rounded-lg pl-1.5 ${isCurrent ? 'bg-tint' : 'hover:bg-tint'}`}
       onPointerDown={() => chooseDeformer(editor, deformer.id)}
     >
-      <input
-        type="checkbox"
+      <Box
         aria-label={`${deformer.name} acts`}
-        className="size-4 flex-none accent-[var(--verdigris)]"
         checked={isOn}
-        onChange={(e) =>
-          perform(
-            editor,
-            [edit(setPose, { values: { [address]: Number(e.target.checked) } })],
-            e.target.checked ? `${deformer.name} on` : `${deformer.name} off`,
-          )
+        onChange={(on) =>
+          perform(editor, [edit(setPose, { values: { [address]: Number(on) } })], on ? `${deformer.name} on` : `${deformer.name} off`)
         }
       />
       <Icon size={15} className="flex-none text-quiet" />

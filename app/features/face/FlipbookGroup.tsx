@@ -14,6 +14,8 @@ import { edit } from '@marionette/core/kernel/command'
 import { partChannel } from '@marionette/core/parts/channels'
 import { useEditor, type Editor } from '../../editor/editor'
 import { nth } from '@marionette/core/kernel/sure'
+import { Box } from '../../ui/Box'
+import { Pick } from '../../ui/Pick'
 
 /** Frames in a second that lengths are said in. */
 const FRAMES = 24
@@ -93,19 +95,15 @@ function Book({ flipbook }: { flipbook: Flipbook }) {
           </li>
         ))}
         <li>
-          <select
-            aria-label={`Another picture of ${flipbook.name}`}
+          <Pick
+            label={`Another picture of ${flipbook.name}`}
             value=""
-            onChange={(e) => set(editor, { ...flipbook, pictures: [...flipbook.pictures, Number(e.target.value)] })}
-            className="h-5 w-14 rounded-md border border-dashed border-twine bg-transparent text-xs text-quiet"
+            onChange={(id) => set(editor, { ...flipbook, pictures: [...flipbook.pictures, Number(id)] })}
+            options={alternates.map((a) => ({ id: String(a.alternate), label: a.name }))}
+            className="h-5 rounded-md border border-dashed border-twine px-1.5 text-xs/4 text-quiet hover:text-ink"
           >
-            <option value="">add</option>
-            {alternates.map((a) => (
-              <option key={a.id} value={a.alternate}>
-                {a.name}
-              </option>
-            ))}
-          </select>
+            add
+          </Pick>
         </li>
       </ol>
       <NumberField
@@ -125,12 +123,10 @@ function Book({ flipbook }: { flipbook: Flipbook }) {
         </Field>
       </div>
       <label className="mt-1 flex h-7 items-center gap-2">
-        <input
-          type="checkbox"
+        <Box
           aria-label={`${flipbook.name} by itself`}
-          className="size-4 accent-[var(--verdigris)]"
           checked={timer !== null}
-          onChange={(e) => set(editor, { ...flipbook, timer: e.target.checked ? { every: 3.5, vary: 0.6, seed: 1 } : null })}
+          onChange={(on) => set(editor, { ...flipbook, timer: on ? { every: 3.5, vary: 0.6, seed: 1 } : null })}
         />
         By itself, as blinking goes
       </label>

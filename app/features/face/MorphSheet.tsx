@@ -7,7 +7,8 @@ import { assetsOf, partPath } from '@marionette/core/parts/tree'
 import { alternatesOf, setSwap } from '@marionette/core/alternates/commands'
 import type { Pair } from '@marionette/core/alternates/swaps'
 import { MOST_BETWEEN } from '@marionette/core/alternates/inBetween'
-import { Field, Pick } from '../../panels/Group'
+import { Field } from '../../panels/Group'
+import { Pick } from '../../ui/Pick'
 import { usePicture } from '../../pictures/posePictures'
 import { openPuppet, perform, usePuppet } from '../../editor/document'
 import { openPanel, useSession } from '../../editor/session'
@@ -21,6 +22,9 @@ import { partChannel } from '@marionette/core/parts/channels'
 import { regionAround } from '../../pictures/variants'
 import { useEditor, type Editor } from '../../editor/editor'
 import { partOf } from '@marionette/core/parts/lookup'
+import { Box } from '../../ui/Box'
+import { Slider } from 'radix-ui'
+import { GRIP } from '../../ui/grip'
 
 const isSwap = (part: Part | undefined): part is Part & { swap: Swap } => part !== undefined && part.swap !== null
 
@@ -81,15 +85,18 @@ export default function MorphSheet() {
           <span className="mt-2 block aspect-[4/3] overflow-hidden rounded-lg bg-[var(--stage)]">
             {url && <img src={url} alt={`${way}% of the way`} className="size-full object-contain" />}
           </span>
-          <input
-            type="range"
-            aria-label="How far on the way"
+          <Slider.Root
             min={0}
             max={99}
-            value={way}
-            onChange={(e) => setWay(Number(e.target.value))}
-            className="mt-2 w-full accent-cord"
-          />
+            value={[way]}
+            onValueChange={([next = 0]) => setWay(next)}
+            className={`relative mt-2 flex h-5 w-full items-center ${GRIP}`}
+          >
+            <Slider.Track className="relative h-1 flex-1 rounded-full bg-hair">
+              <Slider.Range className="absolute h-full rounded-full bg-cord" />
+            </Slider.Track>
+            <Slider.Thumb aria-label="How far on the way" className="block size-3.5 rounded-full bg-cord" />
+          </Slider.Root>
         </div>
         <ul aria-label="Matches" className="min-w-0">
           {matching.pairs.map((pair) => (
@@ -175,7 +182,7 @@ function Row({ puppet, swap, matching, pair: { a, b, correction } }: RowProps) {
               </button>
             )}
             <label className="flex items-center gap-1.5 text-xs">
-              <input type="checkbox" className="accent-cord" checked={runsBack} onChange={(e) => change({ runsBack: e.target.checked })} />
+              <Box small checked={runsBack} onChange={(on) => change({ runsBack: on })} />
               Other way round
             </label>
           </div>

@@ -1,5 +1,5 @@
 /** Which part plays a role. */
-import { Pick } from '../../panels/Group'
+import { Pick } from '../../ui/Pick'
 import { usePuppet } from '../../editor/document'
 import { partsByName } from './roles'
 

@@ -10,7 +10,8 @@ import { VISEME_INFO, VISEME_SETS, VISEMES } from '@marionette/core/speech/visem
 import { alternatesOf, makeSwap, setSwap, unmakeSwap } from '@marionette/core/alternates/commands'
 import { alternateFor } from '@marionette/core/playing/playing'
 import type { Bounds } from '@marionette/core/maths/geometry/bounds'
-import { Field, Group, Pick } from '../../panels/Group'
+import { Field, Group } from '../../panels/Group'
+import { Pick } from '../../ui/Pick'
 import { makeSwapOfSelection } from './actions'
 import { usePicture } from '../../pictures/posePictures'
 import { perform, openPuppet, useDocument, usePuppet } from '../../editor/document'
@@ -247,22 +248,15 @@ function Sounds({ part }: { part: Part & { swap: Swap } }) {
               >
                 <AlternatePicture swap={part.id} number={number} faded={own === undefined} />
               </button>
-              <label className={`relative mt-0.5 block truncate text-[11px] ${isShown ? 'text-cord' : ''}`}>
+              <Pick
+                label={`Alternate for ${label}`}
+                value={own === undefined ? '' : String(own)}
+                onChange={(id) => assign(viseme, id === '' ? null : Number(id))}
+                options={[{ id: '', label: 'Nearest' }, ...alternates.map((a) => ({ id: String(a.alternate), label: a.name }))]}
+                className={`mt-0.5 block w-full truncate rounded text-left text-[11px] hover:bg-tint ${isShown ? 'text-cord' : ''}`}
+              >
                 <b className="font-semibold">{label}</b> <span className="text-quiet">{example}</span>
-                <select
-                  aria-label={`Alternate for ${label}`}
-                  value={own ?? ''}
-                  onChange={(e) => assign(viseme, e.target.value === '' ? null : Number(e.target.value))}
-                  className="absolute inset-0 cursor-pointer opacity-0"
-                >
-                  <option value="">nearest</option>
-                  {alternates.map((a) => (
-                    <option key={a.id} value={a.alternate}>
-                      {a.name}
-                    </option>
-                  ))}
-                </select>
-              </label>
+              </Pick>
             </li>
           )
         })}

@@ -5,7 +5,8 @@ import { setBlend, setEffect, setMasks } from '@marionette/core/layering/command
 import { perform, usePuppet } from '../../editor/document'
 import { selectParts } from '../../editor/session'
 import { IconButton } from '../../ui/Button'
-import { Field, Pick } from '../../panels/Group'
+import { Field } from '../../panels/Group'
+import { Pick } from '../../ui/Pick'
 import { edit } from '@marionette/core/kernel/command'
 import { useEditor } from '../../editor/editor'
 

@@ -5,12 +5,14 @@ import { roleKey, roleLabel, ROLES } from '@marionette/core/roles/roles'
 import { perform, openPuppet } from '../../editor/document'
 import { useSession } from '../../editor/session'
 import { TAG_NAMES, TagDot } from '../../panels/TagDot'
-import { Field, Group, Pick } from '../../panels/Group'
+import { Field, Group } from '../../panels/Group'
+import { Pick } from '../../ui/Pick'
 import { edit } from '@marionette/core/kernel/command'
 import { TAGS } from '@marionette/core/parts/records'
 import { setRole } from '@marionette/core/roles/commands'
 import { useEditor, type Editor } from '../../editor/editor'
 import { sure } from '@marionette/core/kernel/sure'
+import { Box } from '../../ui/Box'
 
 const KEYS = ROLES.flatMap((r) => (r.sided ? [roleKey(r.id, 'left'), roleKey(r.id, 'right')] : [r.id]))
 
@@ -52,12 +54,7 @@ export function NotesGroup({ part }: { part: Part }) {
       </Field>
       <label className="flex h-7 items-center gap-2">
         <span className="w-[76px] text-quiet">Locked</span>
-        <input
-          type="checkbox"
-          className="size-4 accent-[var(--verdigris)]"
-          checked={part.locked}
-          onChange={(e) => perform(editor, [edit(lockPart, { parts: meant(editor, part.id), locked: e.target.checked })])}
-        />
+        <Box checked={part.locked} onChange={(on) => perform(editor, [edit(lockPart, { parts: meant(editor, part.id), locked: on })])} />
       </label>
       <textarea
         key={`${part.id} ${part.comment}`}

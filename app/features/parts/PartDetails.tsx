@@ -12,7 +12,8 @@ import { ChannelField } from '../../panels/ChannelField'
 import { controlFor, padFor } from '../controls/making'
 import { openTurn } from '../responses/turning'
 import { Button } from '../../ui/Button'
-import { Field, Group, Pick } from '../../panels/Group'
+import { Field, Group } from '../../panels/Group'
+import { Pick } from '../../ui/Pick'
 import { LayerFields } from '../layering/LayerFields'
 import { NameHeading } from '../../panels/NameHeading'
 import { PictureGroup } from './PictureGroup'
@@ -22,6 +23,7 @@ import type { Placement } from '@marionette/core/parts/records'
 import { partChannel } from '@marionette/core/parts/channels'
 import { useEditor } from '../../editor/editor'
 import { nth, recordOf } from '@marionette/core/kernel/sure'
+import { Box } from '../../ui/Box'
 
 const kindOf = ({ swap, content, children }: Part): string => {
   if (swap) return `${children.length} alternates`
@@ -67,12 +69,7 @@ export function LookGroup({ ids: [id = ''] }: { ids: readonly string[] }) {
       />
       <label className="flex h-7 items-center gap-2">
         <span className="w-[76px] text-quiet">Visible</span>
-        <input
-          type="checkbox"
-          className="size-4 accent-[var(--verdigris)]"
-          checked={part.visible}
-          onChange={(e) => perform(editor, [edit(showPart, { parts: [id], visible: e.target.checked })])}
-        />
+        <Box checked={part.visible} onChange={(on) => perform(editor, [edit(showPart, { parts: [id], visible: on })])} />
       </label>
       <LayerFields part={part} />
     </Group>

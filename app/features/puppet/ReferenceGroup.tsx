@@ -12,6 +12,7 @@ import { edit } from '@marionette/core/kernel/command'
 import { REFERENCES, takeReference } from './reference'
 import { FileButton } from '../../ui/FileButton'
 import { useEditor } from '../../editor/editor'
+import { Box } from '../../ui/Box'
 
 export function ReferenceGroup() {
   const editor = useEditor()
@@ -100,12 +101,7 @@ export function GuidesGroup() {
       </div>
       <Field label="Mirror">
         <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="size-4 accent-[var(--verdigris)]"
-            checked={mirrored}
-            onChange={(e) => useSession.of(editor).setState({ mirrored: e.target.checked })}
-          />
+          <Box checked={mirrored} onChange={(on) => useSession.of(editor).setState({ mirrored: on })} />
           <span className="text-xs text-quiet">See the stage mirrored</span>
         </label>
       </Field>

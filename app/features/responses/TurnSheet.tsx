@@ -14,6 +14,7 @@ import { Sheet } from '../../ui/Sheet'
 import { useTurn } from './turning'
 import { edit } from '@marionette/core/kernel/command'
 import { useEditor } from '../../editor/editor'
+import { Box } from '../../ui/Box'
 
 export default function TurnSheet() {
   const editor = useEditor()
@@ -63,13 +64,7 @@ export default function TurnSheet() {
               onChange={(v) => v !== null && change(p.part, { depth: v })}
             />
             <label className="flex items-center gap-1 text-xs text-quiet" title="Goes behind the others on the far side">
-              <input
-                type="checkbox"
-                className="size-3.5 accent-[var(--verdigris)]"
-                checked={p.goesBehind}
-                onChange={(e) => change(p.part, { goesBehind: e.target.checked })}
-              />{' '}
-              behind
+              <Box small checked={p.goesBehind} onChange={(on) => change(p.part, { goesBehind: on })} /> behind
             </label>
           </li>
         ))}

@@ -11,6 +11,7 @@ import type { Given, Played, Reading } from './fitting'
 import { edit } from '@marionette/core/kernel/command'
 import { useEditor } from '../../editor/editor'
 import { partOf } from '@marionette/core/parts/lookup'
+import { Pick } from '../../ui/Pick'
 
 interface PartRolesProps {
   readonly puppet: Puppet
@@ -109,19 +110,13 @@ function Row({ part, played, doubt, roles, isGiven, isTwice, isWanted, onGive }:
           onBlur={(e) => e.target.value.trim() && perform(editor, [edit(renamePart, { part: part.id, name: e.target.value.trim() })])}
         />
       )}
-      <select
-        aria-label={`Role of ${part.name}`}
-        className="h-7 w-[150px] flex-none rounded-lg bg-tint px-1.5"
+      <Pick
+        label={`Role of ${part.name}`}
         value={played?.role ?? ''}
-        onChange={(e) => onGive(part.id, e.target.value === '' ? null : e.target.value)}
-      >
-        <option value="">No role</option>
-        {roles.map((role) => (
-          <option key={role} value={role}>
-            {roleLabel(role)}
-          </option>
-        ))}
-      </select>
+        onChange={(role) => onGive(part.id, role === '' ? null : role)}
+        options={[{ id: '', label: 'No role' }, ...roles.map((role) => ({ id: role, label: roleLabel(role) }))]}
+        className="flex h-7 w-[150px] flex-none items-center gap-1 rounded-lg bg-tint pr-1.5 pl-2 text-left"
+      />
       <span
         className={`num w-9 flex-none text-right text-xs ${played ? (played.grade === 'sure' ? 'text-verdigris' : 'text-brass-ink') : 'text-quiet'}`}
       >

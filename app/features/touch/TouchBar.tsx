@@ -45,6 +45,7 @@ import { deleteChosen, joinVertices, makeDenser, makeDenserWhereBent, selectedPi
 import { selectedDrawing } from './target'
 import { useEditor, type Editor } from '../../editor/editor'
 import { sure } from '@marionette/core/kernel/sure'
+import { Box } from '../../ui/Box'
 
 const TOUCH_TOOLS = ['points', 'pen', 'freehand', 'figure', 'pull', 'paint'] as const
 
@@ -230,12 +231,7 @@ function FreehandSettings() {
         onChange={(v) => useTouch.of(editor).setState({ tolerance: Math.max(0.5, v) })}
       />
       <label className="flex items-center gap-1.5 px-1 text-xs whitespace-nowrap">
-        <input
-          type="checkbox"
-          className="size-3.5 accent-[var(--verdigris)]"
-          checked={closes}
-          onChange={(e) => useTouch.of(editor).setState({ closes: e.target.checked })}
-        />
+        <Box small checked={closes} onChange={(on) => useTouch.of(editor).setState({ closes: on })} />
         Close
       </label>
       <Rule />

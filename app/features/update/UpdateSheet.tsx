@@ -16,6 +16,8 @@ import { drawParts } from './pictures'
 import { canWatch, chooseFile, onSaved, useWatched, watch } from './watching'
 import { useEditor } from '../../editor/editor'
 import { sure } from '@marionette/core/kernel/sure'
+import { Box } from '../../ui/Box'
+import { Pick } from '../../ui/Pick'
 
 const WORDS: Readonly<Record<Exclude<UpdateKind, 'same'>, string>> = {
   changed: 'Changed',
@@ -93,14 +95,10 @@ function Choose({ files, source, onSource, onFile, onClose }: ChooseProps) {
       ) : (
         <>
           {files.length > 1 && (
-            <label className="mb-3 flex items-center gap-3">
-              <span className="text-quiet">It replaces</span>
-              <select className="h-8 min-w-0 flex-1 rounded-lg bg-tint px-2" value={source} onChange={(e) => onSource(e.target.value)}>
-                {files.map((f) => (
-                  <option key={f}>{f}</option>
-                ))}
-              </select>
-            </label>
+            <div className="mb-3 flex items-center gap-3">
+              <span className="whitespace-nowrap text-quiet">It replaces</span>
+              <Pick label="It replaces" value={source} onChange={onSource} options={files.map((f) => ({ id: f, label: f }))} />
+            </div>
           )}
           {files.length === 1 && (
             <p className="mb-3">
@@ -210,13 +208,7 @@ function Section({ title, entries, ticked, compared, pictures, onToggle }: Secti
   return (
     <section className="mb-4">
       <h3 className="mb-1 flex items-center gap-2 font-semibold">
-        <input
-          type="checkbox"
-          aria-label={`All that is ${title.toLowerCase()}`}
-          className="size-4 accent-[var(--verdigris)]"
-          checked={all.every((i) => ticked.has(i))}
-          onChange={() => onToggle(all)}
-        />
+        <Box aria-label={`All that is ${title.toLowerCase()}`} checked={all.every((i) => ticked.has(i))} onChange={() => onToggle(all)} />
         {title} <span className="num text-quiet">{entries.length}</span>
       </h3>
       <ul className="grid grid-cols-2 gap-x-6 xl:grid-cols-3">
@@ -226,12 +218,7 @@ function Section({ title, entries, ticked, compared, pictures, onToggle }: Secti
           return (
             <li key={i}>
               <label className="flex items-center gap-2 border-b border-hair py-1.5">
-                <input
-                  type="checkbox"
-                  className="size-4 flex-none accent-[var(--verdigris)]"
-                  checked={ticked.has(i)}
-                  onChange={() => onToggle([i])}
-                />
+                <Box checked={ticked.has(i)} onChange={() => onToggle([i])} />
                 <Face url={entry.present ? pictures.before.get(entry.present) : undefined} />
                 <span className="text-quiet">→</span>
                 <Face url={entry.incoming ? pictures.after.get(entry.incoming) : undefined} />

@@ -17,6 +17,7 @@ import { cellProblem, draftCells, nextName, splitWork, VIEW_NAMES, type DraftCel
 import { useEditor, type Editor } from '../../editor/editor'
 import { sure } from '@marionette/core/kernel/sure'
 import { partOf } from '@marionette/core/parts/lookup'
+import { Box } from '../../ui/Box'
 
 /** Pictures of a part as it was before it was split. */
 const assetsOfSheet = (puppet: Puppet, part: string): ReadonlySet<string> => assetsOfParts(wholeSheet(puppet, part), [part])
@@ -129,16 +130,11 @@ function Cells({ part, survey }: { part: string; survey: SurveyedSheet }) {
           <Plus size={13} /> Add a cell
         </Button>
         <label className="mt-4 flex items-center gap-2 leading-7">
-          <input type="checkbox" className="size-4 accent-[var(--verdigris)]" checked={fit} onChange={(e) => setFit(e.target.checked)} />
+          <Box checked={fit} onChange={(on) => setFit(on)} />
           Canvas fits one figure
         </label>
         <label className="flex items-center gap-2 leading-7">
-          <input
-            type="checkbox"
-            className="size-4 accent-[var(--verdigris)]"
-            checked={paper}
-            onChange={(e) => setPaper(e.target.checked)}
-          />
+          <Box checked={paper} onChange={(on) => setPaper(on)} />
           Remove the paper
         </label>
         <p className="mt-3 min-h-10 text-xs text-quiet" role="status">
