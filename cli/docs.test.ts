@@ -11,7 +11,8 @@ import { rig } from './rig'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
 const read = (file: string): string => readFileSync(join(root, file), 'utf8')
-const DOCS = ['README.md', 'CONTRIBUTING.md', ...readdirSync(join(root, 'docs')).flatMap((f) => (f.endsWith('.md') ? [`docs/${f}`] : []))]
+const pagesOf = (folder: string): string[] => readdirSync(join(root, folder)).flatMap((f) => (f.endsWith('.md') ? [`${folder}/${f}`] : []))
+const DOCS = ['README.md', 'CONTRIBUTING.md', ...pagesOf('docs'), ...pagesOf('docs/guide')]
 
 let folder: string
 beforeAll(() => {

@@ -2,30 +2,14 @@
 import { mkdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import type { Page } from 'puppeteer-core'
 import { launchBrowser, openPage } from './browser'
+import { calm } from './calm'
 import { Editor } from './editor'
+import { filmStrip } from './filmStrip'
 import { startTestServer } from './server'
 
 const folder = fileURLToPath(new URL('../docs/screenshots', import.meta.url))
 mkdirSync(folder, { recursive: true })
-
-/** Pictures of rows and stage arrive one after the other: waits until all that are in view are there, and the stage is sharp. */
-async function calm(page: Page): Promise<void> {
-  await page.waitForFunction(
-    () => {
-      const rows = [...document.querySelectorAll('[role=treeitem]')].every(
-        (row) => row.querySelector('img, [data-blank]') || row.getBoundingClientRect().top > innerHeight,
-      )
-      const pictures = [...document.images].every((image) => image.complete)
-      const art = document.querySelector<HTMLCanvasElement>('[data-testid=art]')
-      const isSharp = !art || (art.dataset['picture'] === 'sharp' && art.width === Math.round(art.clientWidth * devicePixelRatio))
-      const isStill = document.getAnimations().every((a) => a.playState !== 'running' || a.effect?.getTiming().iterations === Infinity)
-      return rows && pictures && isSharp && isStill
-    },
-    { polling: 200, timeout: 120_000 },
-  )
-}
 
 const server = await startTestServer()
 const browser = await launchBrowser()
@@ -179,5 +163,6 @@ await editor.drag({ x: 150, y: 560 }, { x: 110, y: 400 })
 await page.waitForFunction(() => document.querySelectorAll('[role=dialog] img').length === 2)
 await take('conflict')
 
+await filmStrip(browser, server.url, fileURLToPath(new URL('../docs/guide/ferryman.png', import.meta.url)))
 await browser.close()
 await server.stop()

@@ -89,7 +89,7 @@ export const useSession = editorStore<SessionState>(() => ({
   control: null,
   arranging: false,
   hover: NOTHING,
-  folded: new Set(),
+  folded: foldedDetails(),
   shelfOpen: false,
   weights: false,
   onion: false,
@@ -142,7 +142,8 @@ export const selectParts = (editor: Editor, ...ids: string[]): void =>
   useSession.of(editor).setState({ selection: { kind: 'part', ids }, joint: null, control: null })
 export const selectBones = (editor: Editor, ...ids: string[]): void =>
   useSession.of(editor).setState({ selection: { kind: 'bone', ids }, joint: null, control: null })
-export const selectNothing = (editor: Editor): void => useSession.of(editor).setState({ selection: NOTHING, control: null })
+export const selectNothing = (editor: Editor): void =>
+  useSession.of(editor).setState({ selection: NOTHING, joint: null, control: null })
 export const selectControl = (editor: Editor, control: string | null): void =>
   useSession.of(editor).setState({ selection: NOTHING, joint: null, control })
 
@@ -176,6 +177,21 @@ export function toggleFolded(editor: Editor, id: string): void {
   useSession.of(editor).setState((s) => {
     const folded = new Set(s.folded)
     if (!folded.delete(id)) folded.add(id)
+    if (id.startsWith(DETAILS)) store('foldedDetails', JSON.stringify([...folded].filter((f) => f.startsWith(DETAILS))))
     return { folded }
   })
+}
+
+/** What groups of details are folded by; they stay so, whatever puppet is open. Rows of the roster belong to one puppet. */
+const DETAILS = 'group/'
+
+export const detailsKey = (group: string): string => DETAILS + group
+
+function foldedDetails(): ReadonlySet<string> {
+  try {
+    const kept: unknown = JSON.parse(stored('foldedDetails') ?? '[]')
+    return new Set(Array.isArray(kept) ? kept.filter((f): f is string => typeof f === 'string') : [])
+  } catch {
+    return new Set()
+  }
 }

@@ -43,6 +43,14 @@ describe('actions', () => {
     for (const id of ['delete', 'group', 'show', 'rename', 'pose.reset']) expect(isEnabled(id)).toBe(true)
   })
 
+  test('deselecting leaves a joint, too', () => {
+    useSession.of(editor).setState({ joint: 'elbow' })
+    expect(isEnabled('nothing')).toBe(true)
+    run('nothing')
+    expect(useSession.of(editor).getState().joint).toBeNull()
+    expect(isEnabled('nothing')).toBe(false)
+  })
+
   test('deleting a part and everything in it is one entry', () => {
     selectParts(editor, 'hand', 'sleeve')
     run('group')

@@ -24,6 +24,9 @@ function frameSelected({ editor, view }: ActionContext): void {
   else stage.frameAll()
 }
 
+/** Whether details are about a joint or a control. */
+const isLookedAt = ({ joint, control }: { joint: string | null; control: string | null }): boolean => joint !== null || control !== null
+
 function zoomBy(factor: number) {
   return ({ view }: ActionContext): void => {
     const stage = view()
@@ -54,7 +57,7 @@ const FRAME_ACTIONS: readonly Action[] = [
     label: 'Deselect',
     group: 'Edit',
     keys: 'mod+d',
-    enabled: anyChosen,
+    enabled: (editor) => anyChosen(editor) || isLookedAt(useSession.of(editor).getState()),
     run: ({ editor }) => selectNothing(editor),
   },
   {

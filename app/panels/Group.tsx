@@ -1,13 +1,13 @@
 import { ChevronDown, ChevronRight } from 'lucide-react'
 import { Collapsible } from 'radix-ui'
 import type { ReactNode } from 'react'
-import { toggleFolded, useSession } from '../editor/session'
+import { detailsKey, toggleFolded, useSession } from '../editor/session'
 import { useEditor } from '../editor/editor'
 
 /** A short group of fields under a heading that folds. */
 export function Group({ id, title, aside, children }: { id: string; title: string; aside?: ReactNode; children: ReactNode }) {
   const editor = useEditor()
-  const key = `group/${id}`
+  const key = detailsKey(id)
   const folded = useSession((s) => s.folded.has(key))
   return (
     <Collapsible.Root open={!folded} onOpenChange={() => toggleFolded(editor, key)} asChild>

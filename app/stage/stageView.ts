@@ -85,7 +85,7 @@ export class StageView {
       useDocument.of(editor).subscribe((s, before) => {
         if (s.puppet === before.puppet) return
         this.invalidate(true)
-        if (s.puppet && before.puppet && isBare(before.puppet) && !isBare(s.puppet)) this.frameAll()
+        if (s.puppet && before.puppet && isBare(before.puppet) && !isBare(s.puppet) && !this.isAllInView()) this.frameAll()
       }),
       onAsset(editor, () => {
         // What is painted with pictures is made anew with those that are here now.
@@ -183,6 +183,15 @@ export class StageView {
     const box: Bounds = shown ?? { minX: 0, minY: 0, maxX: puppet.canvas.width, maxY: puppet.canvas.height }
     this.setCamera(frameRegion(box, this.width, this.height, { barred: this.barred }))
     this.isFramedWhole = true
+  }
+
+  /** Whether all that is shown is on the stage: what was just drawn there stays where the hand left it. */
+  private isAllInView(): boolean {
+    const model = this.model()
+    const box = model && frameBounds(model.frame)
+    if (!box) return true
+    const [from, to] = [toScreen(this.camera, { x: box.minX, y: box.minY }), toScreen(this.camera, { x: box.maxX, y: box.maxY })]
+    return from.x >= 0 && from.y >= 0 && to.x <= this.width && to.y <= this.height
   }
 
   /** Frames what a bench is about: the head in Face where there is one, else all. */

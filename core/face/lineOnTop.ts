@@ -10,6 +10,7 @@ import { newPart } from '../parts/new'
 import { addArtwork } from '../puppet/artworkCommands'
 import { sure } from '../kernel/sure'
 import { partOf } from '../parts/lookup'
+import { aboveThose, boundAs } from './copied'
 
 /** The line of a masking shape, drawn over what it masks. */
 export interface TopLine {
@@ -26,11 +27,13 @@ export function hasLineBeside(puppet: Puppet, shape: PartId): boolean {
 }
 
 /**
- * Takes the line of a part away and draws it on top of its siblings; null where it has none beside its colour.
+ * Takes the line of a part away and draws it on top of it and of what shows inside of it, but below all that lies over them; null where
+ * it has none beside its colour.
  *
+ * @param inside parts that show within the shape
  * @param id of the new part
  */
-export function lineOnTop(puppet: Puppet, shape: PartId, id: string): TopLine | null {
+export function lineOnTop(puppet: Puppet, shape: PartId, inside: readonly PartId[], id: string): TopLine | null {
   const part = partOf(puppet, shape)
   if (!hasLineBeside(puppet, shape) || part.parent === null) return null
   const drawing = sure(drawingOf(puppet, part))
@@ -42,12 +45,13 @@ export function lineOnTop(puppet: Puppet, shape: PartId, id: string): TopLine | 
     home: part.home,
     art: { [puppet.view]: line.id },
   }
-  const top = partOf(puppet, part.parent).children.length
+  const index = aboveThose(puppet, part.parent, [shape, ...inside])
   return {
     ...{ part: id, drawing: line.id },
     edits: [
       edit(addArtwork, { parent: part.parent, parts: [copy], drawings: [line] }),
-      edit(movePart, { part: id, parent: part.parent, index: top }),
+      edit(movePart, { part: id, parent: part.parent, index }),
+      ...boundAs(puppet, shape, id),
       edit(changeArt, { drawings: [bare], pictures: [] }),
     ],
   }

@@ -1,5 +1,6 @@
 /** The templates that come with the program. Figures are seen from the front, so the left side is on the viewer's right. */
 import type { Template, TemplateBone } from './template'
+import { mirroredLimits } from './mirrored'
 
 type Limit = readonly [min: number | null, max: number | null]
 
@@ -44,7 +45,6 @@ function bone(
 function pair(made: TemplateBone): TemplateBone[] {
   const turn = (key: string): string => key.replace(/:left$/, ':right')
   const [sx, sy, ex, ey] = made.figure
-  const { min, max } = made.limits
   const mirrored: TemplateBone = {
     ...made,
     key: turn(made.key),
@@ -53,7 +53,7 @@ function pair(made: TemplateBone): TemplateBone[] {
     of: made.of.map(turn),
     from: made.from.map(turn),
     on: made.on && turn(made.on),
-    limits: { min: max === null ? null : -max || 0, max: min === null ? null : -min || 0 },
+    limits: mirroredLimits(made.limits),
     colour: made.colour === 3 ? 5 : made.colour === 2 ? 4 : made.colour,
     figure: [100 - sx, sy, 100 - ex, ey],
   }

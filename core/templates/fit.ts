@@ -18,6 +18,7 @@ import { farEnd, jointOf, nearEnd, pieceOf, wayThrough, type FoundBy, type Piece
 import type { Template, TemplateBone } from './template'
 import { nth, sure } from '../kernel/sure'
 import { partOf } from '../parts/lookup'
+import { isMirrored, mirroredLimits, type Placed } from './mirrored'
 
 /** A bone as the fit would draw it. */
 export interface FittedBone {
@@ -92,7 +93,8 @@ class Fitter {
       bones.push(...this.fitRun(run))
       progress((i + 1) / runs.length)
     })
-    bones.push(...this.byFigure(bones))
+    const mirrored = isMirrored(this.placed(bones))
+    bones.push(...this.byFigure(bones, mirrored))
     const place = new Map(this.template.bones.map((b, i) => [b.key, i]))
     bones.sort((a, b) => sure(place.get(a.key)) - sure(place.get(b.key)))
     const binds = [...runs.map((run) => ({ part: run.part, bones: run.bones.map((b) => b.key) })), ...this.carried(bones)]
@@ -100,7 +102,8 @@ class Fitter {
     const merged = firstOfEach(binds)
     const pivots = runs.map((run) => ({ part: run.part, at: sure(bones.find((b) => b.key === nth(run.bones, 0).key)).start }))
     const roles = Object.fromEntries([...this.roles].map(([role, { part }]) => [part, role]))
-    return { bones, binds: merged, followers: this.followers(merged), pivots: firstOfEach(pivots), byHand: this.byHand, roles }
+    const turning = mirrored ? bones.map((b) => ({ ...b, limits: mirroredLimits(b.limits) })) : bones
+    return { bones: turning, binds: merged, followers: this.followers(merged), pivots: firstOfEach(pivots), byHand: this.byHand, roles }
   }
 
   /** Finds the part in which a bone lies. */
@@ -216,21 +219,29 @@ class Fitter {
   }
 
   /** Puts bones that no part was found for where the figure has them, shifted and scaled as the others lie. */
-  private byFigure(found: readonly FittedBone[]): FittedBone[] {
+  private byFigure(found: readonly FittedBone[], mirrored: boolean): FittedBone[] {
     const open = this.template.bones.filter((b) => !b.optional && !this.parts.has(b.key))
     if (found.length === 0 || open.length === 0) return []
-    const pairs = found.flatMap(({ key, start, end }) => {
-      const { figure } = sure(this.byKey.get(key))
-      return [
-        { x: figure[0], y: figure[1], at: start },
-        { x: figure[2], y: figure[3], at: end },
-      ]
-    })
-    const [x, y] = [fitLine(pairs.map((p) => [p.x, p.at.x])), fitLine(pairs.map((p) => [p.y, p.at.y]))]
+    const pairs = this.placed(found)
+    const side = mirrored ? -1 : 1
+    const across = fitLine(pairs.map((p) => [side * p.figure.x, p.at.x]))
+    const y = fitLine(pairs.map((p) => [p.figure.y, p.at.y]))
+    const x = (u: number): number => across(side * u)
     return open.map((bone): FittedBone => {
       const [sx, sy, ex, ey] = bone.figure
       const spot = (u: number, v: number): Spot => ({ at: { x: x(u), y: y(v) }, by: 'figure' })
       return this.fitted(bone, null, spot(sx, sy), spot(ex, ey))
+    })
+  }
+
+  /** Starts and ends of bones in the figure, and where they were found. */
+  private placed(found: readonly FittedBone[]): Placed[] {
+    return found.flatMap(({ key, start, end }) => {
+      const [sx, sy, ex, ey] = sure(this.byKey.get(key)).figure
+      return [
+        { figure: { x: sx, y: sy }, at: start },
+        { figure: { x: ex, y: ey }, at: end },
+      ]
     })
   }
 
@@ -296,7 +307,7 @@ class Fitter {
   }
 }
 
-/** Least-squares line through pairs; a plain shift where they have one abscissa, or would be mirrored. */
+/** Least-squares line through pairs; a plain shift where they have one abscissa, or would turn back. */
 function fitLine(pairs: readonly (readonly [number, number])[]): (v: number) => number {
   const n = pairs.length
   const [mu, mv] = pairs.reduce(([a, b], [u, v]) => [a + u / n, b + v / n], [0, 0])

@@ -57,8 +57,9 @@ function LineOnTop({ shape }: { shape: string }) {
   const editor = useEditor()
   const name = usePuppet((p) => (hasLineBeside(p, shape) ? partOf(p, shape).name : null))
   if (name === null) return null
+  const masked = Object.values(openPuppet(editor).parts).flatMap((p) => (p.masks.some((m) => m.shape === shape) ? [p.id] : []))
   const draw = (): void =>
-    void perform(editor, [...sure(lineOnTop(openPuppet(editor), shape, freshId('part'))).edits], `Line of ${name} on top`)
+    void perform(editor, [...sure(lineOnTop(openPuppet(editor), shape, masked, freshId('part'))).edits], `Line of ${name} on top`)
   return (
     <Field label="Its line">
       <button type="button" className="text-xs underline decoration-hair underline-offset-4" onClick={draw}>

@@ -23,6 +23,7 @@ import { shifted } from '../sliders'
 import { bow, LOWER_SHARE, movableDrawing, movedParts, UPPER_SHARE } from './moves'
 import { insideOfBeak, slidersMade, type MouthPlan } from './plan'
 import { INSIDE } from './lipLine'
+import { boundAs } from '../copied'
 
 /** How a spot of a half goes, px on the canvas. */
 type Step = (spot: Vec) => readonly [number, number]
@@ -140,5 +141,6 @@ function insideAdded(puppet: Puppet, lowerBeak: PartId, { part, drawing }: { rea
   return [
     edit(addArtwork, { parent, parts: [copy], drawings: [drawing] }),
     edit(movePart, { part, parent, index: partOf(puppet, parent).children.indexOf(lowerBeak) }),
+    ...boundAs(puppet, lowerBeak, part),
   ]
 }

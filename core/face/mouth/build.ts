@@ -46,7 +46,12 @@ function lipsEdits(original: Puppet, plan: MouthPlan, id: string): Edit[] {
   const drawn = sure(drawingOf(original, partOf(original, lips)))
   const drawing = withOutline(drawn)
   const puppet = drawing === drawn ? original : { ...original, drawings: { ...original.drawings, [drawing.id]: drawing } }
-  const line = lineOnTop(puppet, lips, `${id}-line`)
+  const line = lineOnTop(
+    puppet,
+    lips,
+    [teethUpper, teethLower, tongue].filter((p) => p !== null),
+    `${id}-line`,
+  )
   const masks = [teethUpper, teethLower, tongue].flatMap((part) => {
     const inside = { shape: lips, keep: 'inside' as const, by: 'area' as const }
     return part === null ? [] : [edit(setMasks, { part, masks: [...partOf(puppet, part).masks, inside] })]
