@@ -142,8 +142,7 @@ export const selectParts = (editor: Editor, ...ids: string[]): void =>
   useSession.of(editor).setState({ selection: { kind: 'part', ids }, joint: null, control: null })
 export const selectBones = (editor: Editor, ...ids: string[]): void =>
   useSession.of(editor).setState({ selection: { kind: 'bone', ids }, joint: null, control: null })
-export const selectNothing = (editor: Editor): void =>
-  useSession.of(editor).setState({ selection: NOTHING, joint: null, control: null })
+export const selectNothing = (editor: Editor): void => useSession.of(editor).setState({ selection: NOTHING, joint: null, control: null })
 export const selectControl = (editor: Editor, control: string | null): void =>
   useSession.of(editor).setState({ selection: NOTHING, joint: null, control })
 
