@@ -7,6 +7,7 @@ import {
   AlignEndVertical,
   AlignStartHorizontal,
   AlignStartVertical,
+  ChevronDown,
   Diamond,
   EyeOff,
   FlipHorizontal2,
@@ -16,6 +17,7 @@ import {
   Spline,
   Trash2,
 } from 'lucide-react'
+import { DropdownMenu } from 'radix-ui'
 import type { ReactNode } from 'react'
 import type { Alignment } from '@marionette/core/artwork/touch/points'
 import type { Falloff } from '@marionette/core/artwork/touch/softPull'
@@ -26,6 +28,7 @@ import type { StageView } from '../../stage/stageView'
 import { deleteSelected } from './pointsTool'
 import type { Puppet } from '@marionette/core/puppet/schema'
 import { Button, IconButton } from '../../ui/Button'
+import { MENU, MENU_ITEM } from '../../ui/menu'
 import { Segments } from '../../ui/Segments'
 import { SmallNumber } from '../../ui/SmallNumber'
 import { StageBar } from '../../stage/StageBar'
@@ -166,9 +169,7 @@ function PointSettings({ view }: { view: StageView }) {
       {act('Hide or show the stretches after them', EyeOff, () => hideSelected(editor))}
       {act('Delete points', Trash2, () => deleteSelected(editor))}
       <Rule />
-      {ALIGNMENTS.map(({ to, label, icon }) => act(label, icon, () => alignSelected(sure(view.host), to), points.size < 2))}
-      {act('Flip sideways', FlipHorizontal2, () => flipSelected(sure(view.host), 'x'), false)}
-      {act('Flip upside down', FlipVertical2, () => flipSelected(sure(view.host), 'y'), false)}
+      <AlignMenu view={view} canAlign={points.size >= 2} />
       <Rule />
       <SmallNumber
         label="Thickness"
@@ -185,6 +186,31 @@ function PointSettings({ view }: { view: StageView }) {
         Taper
       </button>
     </>
+  )
+}
+
+/** Edges and middles that points are aligned by, and flips of all of them. */
+function AlignMenu({ view, canAlign }: { view: StageView; canAlign: boolean }) {
+  const entries = [
+    ...ALIGNMENTS.map(({ to, label, icon }) => ({ label, icon, isOff: !canAlign, run: () => alignSelected(sure(view.host), to) })),
+    { label: 'Flip sideways', icon: FlipHorizontal2, isOff: false, run: () => flipSelected(sure(view.host), 'x') },
+    { label: 'Flip upside down', icon: FlipVertical2, isOff: false, run: () => flipSelected(sure(view.host), 'y') },
+  ]
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="flex h-7 items-center gap-1 rounded-lg px-2 text-xs font-semibold whitespace-nowrap hover:bg-tint">
+        Align <ChevronDown size={13} className="text-quiet" />
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content className={MENU} sideOffset={6}>
+          {entries.map(({ label, icon: Icon, isOff, run }) => (
+            <DropdownMenu.Item key={label} disabled={isOff} onSelect={run} className={`${MENU_ITEM} data-[disabled]:opacity-45`}>
+              <Icon size={15} className="text-quiet" /> {label}
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
   )
 }
 
