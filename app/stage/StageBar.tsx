@@ -22,7 +22,7 @@ export function StageBar({ label, children }: { label: string; children: ReactNo
       ref={frame}
       aria-label={label}
       role="group"
-      className="absolute top-10 left-1/2 scroll-thin flex w-max max-w-[97%] -translate-x-1/2 items-center gap-1 [&>*]:flex-none overflow-x-auto rounded-2xl bg-panel p-1.5 shadow-2"
+      className="absolute top-10 left-1/2 scroll-thin flex w-max max-w-[97%] -translate-x-1/2 items-center gap-1 overflow-x-auto rounded-2xl bg-panel p-1.5 shadow-2"
       onPointerDown={(e) => e.stopPropagation()}
     >
       {children}

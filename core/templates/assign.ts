@@ -17,8 +17,9 @@ export interface Assigned {
   /** 1 where the person said so. */
   readonly certainty: number
   readonly doubt: string
-  /** Other parts that mean the same role and are not inside this one; of a role that is only carried there may be many. */
+  /** Other parts that mean the same role by their names and are not inside this one. */
   readonly rivals: readonly PartId[]
+  /** Parts that share the role: they were given it, too, or it is one that is only carried, of which there may be many. */
   readonly also: readonly PartId[]
 }
 
@@ -46,9 +47,10 @@ export function assignRoles(puppet: Puppet, template: Template, facing: Facing =
     items.filter((i) => partOf(puppet, i.id).role === null),
     { naming: puppet.naming, facing, known: roleIdsOf(template) },
   )
-  const wanted = new Map<string, { part: PartId; certainty: number; doubt: string }[]>()
+  const wanted = new Map<string, Candidate[]>()
   const add = (key: string, part: PartId, certainty: number, doubt: string): void => {
-    if (known.has(key)) wanted.set(key, [...(wanted.get(key) ?? []), { part, certainty, doubt }])
+    const isGiven = partOf(puppet, part).role === key
+    if (known.has(key)) wanted.set(key, [...(wanted.get(key) ?? []), { part, certainty, doubt, isGiven }])
   }
   for (const { id } of items) {
     const role = partOf(puppet, id).role
@@ -66,11 +68,21 @@ export function assignRoles(puppet: Puppet, template: Template, facing: Facing =
   return { roles, missing: missingRoles(template, roles), sideless, twice: namesTwice(puppet) }
 }
 
-function pick(puppet: Puppet, found: readonly { part: PartId; certainty: number; doubt: string }[], isCarried: boolean): Assigned {
+/** A part that could play a role. */
+interface Candidate {
+  readonly part: PartId
+  readonly certainty: number
+  readonly doubt: string
+  /** Whether it was given the role, not only named like it. */
+  readonly isGiven: boolean
+}
+
+function pick(puppet: Puppet, found: readonly Candidate[], isCarried: boolean): Assigned {
   // Parts come in painting order, parents before children: the first of equals is the outermost.
-  const best = found.reduce((a, b) => (b.certainty > a.certainty ? b : a))
-  const others = found.filter((f) => f !== best && !isWithinPart(puppet, f.part, best.part)).map((f) => f.part)
-  return { ...best, rivals: isCarried ? [] : others, also: isCarried ? others : [] }
+  const { isGiven, ...best } = found.reduce((a, b) => (b.certainty > a.certainty || (b.isGiven && !a.isGiven) ? b : a))
+  const others = found.filter((f) => f.part !== best.part && !isWithinPart(puppet, f.part, best.part))
+  const shares = (f: Candidate): boolean => isCarried || (isGiven && f.isGiven)
+  return { ...best, rivals: others.filter((f) => !shares(f)).map((f) => f.part), also: others.filter(shares).map((f) => f.part) }
 }
 
 /** The first role of each needed bone that no part plays. */

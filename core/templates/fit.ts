@@ -97,13 +97,19 @@ class Fitter {
     bones.push(...this.byFigure(bones, mirrored))
     const place = new Map(this.template.bones.map((b, i) => [b.key, i]))
     bones.sort((a, b) => sure(place.get(a.key)) - sure(place.get(b.key)))
-    const binds = [...runs.map((run) => ({ part: run.part, bones: run.bones.map((b) => b.key) })), ...this.carried(bones)]
+    const binds = [...runs.flatMap((run) => this.boundTo(run)), ...this.carried(bones)]
     // A part that bones run through is not carried by another one as well.
     const merged = firstOfEach(binds)
     const pivots = runs.map((run) => ({ part: run.part, at: sure(bones.find((b) => b.key === nth(run.bones, 0).key)).start }))
-    const roles = Object.fromEntries([...this.roles].map(([role, { part }]) => [part, role]))
+    const roles = Object.fromEntries([...this.roles].flatMap(([role, { part, also }]) => [part, ...also].map((p) => [p, role])))
     const turning = mirrored ? bones.map((b) => ({ ...b, limits: mirroredLimits(b.limits) })) : bones
     return { bones: turning, binds: merged, followers: this.followers(merged), pivots: firstOfEach(pivots), byHand: this.byHand, roles }
+  }
+
+  /** The part in which bones lie, and those that share its role, go with all of them. */
+  private boundTo({ part, bones }: Run): { part: PartId; bones: string[] }[] {
+    const shared = [...this.roles.values()].filter((a) => a.part === part).flatMap((a) => a.also)
+    return [part, ...shared].map((p) => ({ part: p, bones: bones.map((b) => b.key) }))
   }
 
   /** Finds the part in which a bone lies. */

@@ -22,7 +22,7 @@ import { Tick } from '../../ui/Tick'
 import { editsOf } from '../../jobs/edits'
 import type { Fitted, FitWork } from '../../jobs/fitting'
 import { Figure } from './Figure'
-import { bestTemplate, readRoles, type Given, type Reading } from './fitting'
+import { bestTemplate, givenTo, readRoles, sharedWith, type Given, type Reading } from './fitting'
 import { PartRoles } from './PartRoles'
 import { TemplateList } from './TemplateList'
 import { useEditor } from '../../editor/editor'
@@ -147,7 +147,7 @@ function Choosing({ onDone }: { onDone: (result: Fitted) => void }) {
   const [role, setRole] = useState<string | null>(null)
   const reading = useMemo(() => readRoles(puppet, template, given), [puppet, template, given])
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }))
-  const give = (part: string, to: string | null): void => setGiven(new Map(given).set(part, to))
+  const give = (part: string, to: string | null): void => setGiven(givenTo(puppet, given, reading, part, to))
   const [dragged, setDragged] = useState<string | null>(null)
   const drop = ({ active, over }: DragEndEvent): void => {
     setDragged(null)
@@ -179,7 +179,14 @@ function Choosing({ onDone }: { onDone: (result: Fitted) => void }) {
           )}
         </div>
         <Figure template={template} reading={reading} nameOf={nameOf} chosen={role} onChoose={(r) => setRole(r === role ? null : r)} />
-        <PartRoles puppet={puppet} reading={reading} given={given} wanted={role} onGive={give} />
+        <PartRoles
+          puppet={puppet}
+          reading={reading}
+          given={given}
+          wanted={role}
+          onGive={give}
+          onShare={(part, to) => setGiven(sharedWith(given, reading, part, to))}
+        />
       </div>
       <Footer puppet={puppet} template={template} reading={reading} onDone={onDone} />
       {createPortal(

@@ -7,7 +7,8 @@ import { renamePart } from '@marionette/core/parts/commands'
 import { roleLabel } from '@marionette/core/roles/roles'
 import { perform } from '../../editor/document'
 import { Thumb } from '../../pictures/Thumb'
-import type { Given, Played, Reading } from './fitting'
+import { rivalledRole, type Given, type Played, type Reading } from './fitting'
+import { Button } from '../../ui/Button'
 import { edit } from '@marionette/core/kernel/command'
 import { useEditor } from '../../editor/editor'
 import { partOf } from '@marionette/core/parts/lookup'
@@ -19,6 +20,8 @@ interface PartRolesProps {
   readonly given: Given
   /** Role whose part is looked for; its candidates stand first. */
   readonly wanted: string | null
+  /** A part plays a role together with those that play it. */
+  readonly onShare: (part: string, role: string) => void
   readonly onGive: (part: string, role: string | null) => void
 }
 
@@ -34,7 +37,7 @@ function doubtOf(part: Part, puppet: Puppet, { assignment, byPart }: Reading): s
 
 const RANK = (played: Played | undefined, doubt: string | null): number => (doubt ? 0 : played ? 1 : 2)
 
-export function PartRoles({ puppet, reading, given, wanted, onGive }: PartRolesProps) {
+export function PartRoles({ puppet, reading, given, wanted, onGive, onShare }: PartRolesProps) {
   const shown = partsBelow(puppet, puppet.root)
     .slice(1)
     .filter((p) => reading.byPart.has(p.id) || drawingOf(puppet, p))
@@ -56,6 +59,8 @@ export function PartRoles({ puppet, reading, given, wanted, onGive }: PartRolesP
             isTwice={reading.assignment.twice.has(part.name)}
             isWanted={wanted !== null && played?.role === wanted}
             onGive={onGive}
+            rivalled={rivalledRole(reading, part.id)}
+            onShare={onShare}
           />
         ))}
       </ul>
@@ -72,9 +77,12 @@ interface RowProps {
   readonly isTwice: boolean
   readonly isWanted: boolean
   readonly onGive: (part: string, role: string | null) => void
+  /** The role that it could share. */
+  readonly rivalled: string | null
+  readonly onShare: (part: string, role: string) => void
 }
 
-function Row({ part, played, doubt, roles, isGiven, isTwice, isWanted, onGive }: RowProps) {
+function Row({ part, played, doubt, roles, isGiven, isTwice, isWanted, onGive, rivalled, onShare }: RowProps) {
   const editor = useEditor()
   const { setNodeRef, listeners, isDragging } = useDraggable({ id: part.id })
   return (
@@ -98,6 +106,11 @@ function Row({ part, played, doubt, roles, isGiven, isTwice, isWanted, onGive }:
           )}
         </span>
       </span>
+      {rivalled !== null && (
+        <Button small title={`Both play ${roleLabel(rivalled)}`} onClick={() => onShare(part.id, rivalled)}>
+          Share
+        </Button>
+      )}
       {isTwice && (
         <input
           aria-label={`New name for ${part.name}`}
