@@ -50,7 +50,9 @@ async function openJoint(page: Page, over: string): Promise<void> {
   await page.waitForSelector('aside[aria-label=Details] button::-p-text(Round the ends)')
 }
 
-async function joinUp(page: Page, editor: Editor, onStep: OnStep): Promise<void> {
+/** Joins what hangs together and rounds the ends; gives the grade of each joint, as the range test found it. */
+async function joinUp(page: Page, editor: Editor, onStep: OnStep): Promise<string[]> {
+  const grades: string[] = []
   await editor.bench('Parts')
   await editor.tool('Select')
   await editor.key('Control', 'd')
@@ -60,10 +62,12 @@ async function joinUp(page: Page, editor: Editor, onStep: OnStep): Promise<void>
     await openJoint(page, over)
     await (await page.waitForSelector('aside[aria-label=Details] button::-p-text(Round the ends)'))!.click()
     await page.waitForSelector('[data-testid=sweep-counts]', { timeout: 120_000 })
+    grades.push(await page.$eval('[data-testid=sweep-verdict]', (e) => (e as HTMLElement).dataset['grade']!))
     if (over === ROUND_JOINTS[0]) await onStep('Round the ends of a joint: the lines inside it go, its range is tested.')
     await editor.key('Control', 'd')
   }
   await onStep('Elbows and knees are of one piece.')
+  return grades
 }
 
 async function faceUp(page: Page, editor: Editor, onStep: OnStep): Promise<void> {
@@ -90,11 +94,11 @@ async function smile(page: Page, editor: Editor, onStep: OnStep): Promise<void> 
   await onStep('Drag a slider: he smiles.')
 }
 
-/** Takes all the steps; the puppet waves at the end. */
-export async function ferrymanWaves(page: Page, editor: Editor, onStep: OnStep): Promise<void> {
+/** Takes all the steps; the puppet waves at the end. Gives the grades of ROUND_JOINTS. */
+export async function ferrymanWaves(page: Page, editor: Editor, onStep: OnStep): Promise<string[]> {
   await openDropped(page, editor, onStep)
   await fit(page, editor, onStep)
-  await joinUp(page, editor, onStep)
+  const grades = await joinUp(page, editor, onStep)
   await faceUp(page, editor, onStep)
   await smile(page, editor, onStep)
   await editor.bench('Parts')
@@ -108,4 +112,5 @@ export async function ferrymanWaves(page: Page, editor: Editor, onStep: OnStep):
   await editor.key('Control', 'd')
   await editor.sharp()
   await onStep('The ferryman waves.')
+  return grades
 }

@@ -117,6 +117,17 @@ test('what Alt does can be had without a keyboard: a key is held on the stage', 
   await editor.key('Control', 'z')
 })
 
+test('keys to hold that were hidden stay hidden, however often the stage is touched', async () => {
+  const { editor, page } = session
+  await editor.command('Show or hide Shift and Alt')
+  await page.waitForSelector('[aria-label="Keys to hold"]', { hidden: true })
+  const spot = { x: 300, y: 120 }
+  await fingers('touchStart', spot)
+  await fingers('touchEnd')
+  await page.waitForSelector('[role=toolbar]')
+  expect(await page.$('[aria-label="Keys to hold"]')).toBeNull()
+})
+
 /** Draws with a pen along a way of the page, with a pressure for each share of it. */
 async function penStroke(way: (share: number) => Spot, pressure: (share: number) => number): Promise<void> {
   const send = (type: 'mousePressed' | 'mouseMoved' | 'mouseReleased', share: number): Promise<void> =>

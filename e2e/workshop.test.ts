@@ -96,6 +96,15 @@ describe('roster and stage', () => {
     await expect.poll(hidden).toEqual([])
   })
 
+  test('the menu of a row frames its part on the stage', async () => {
+    await openKite()
+    const zoom = (): Promise<string> => editor.page.$eval('input[aria-label="Zoom in percent"]', (e) => (e as HTMLInputElement).value)
+    const before = await zoom()
+    await (await editor.row('Tail')).click({ button: 'right' })
+    await (await editor.page.waitForSelector('[role=menuitem] ::-p-text(Frame the selection)'))!.click()
+    await expect.poll(zoom).not.toBe(before)
+  })
+
   test('the tree is walked by keys', async () => {
     await (await editor.row('kite')).click()
     for (const key of ['ArrowDown', 'ArrowDown', 'ArrowDown']) await editor.page.keyboard.press(key as never)

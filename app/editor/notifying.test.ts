@@ -1,5 +1,6 @@
 import { expect, test, vi } from 'vitest'
-import { waitingNotes, type Shows } from './notifying'
+import type { Notify } from './editor'
+import { waitingNotes } from './notifying'
 
 function listening() {
   const said: unknown[][] = []
@@ -15,7 +16,7 @@ function listening() {
     loading: say('loading'),
     dismiss: say('dismiss'),
   })
-  return { said, shows: shows as unknown as Shows }
+  return { said, shows: shows as unknown as Notify }
 }
 
 test('what is said before anything shows notes comes when it does, in order', () => {

@@ -3,20 +3,17 @@ import type { NoteOptions, Notify } from './editor'
 
 const KINDS = ['error', 'warning', 'success', 'loading'] as const
 
-/** What shows notes; `dismiss` without an id takes all of them away. */
-export type Shows = Notify
-
 /** Notes for an editor, and the way to tell them what shows them. */
-export function waitingNotes(): { readonly notify: Notify; readonly showWith: (shows: Shows) => void } {
-  let shown: Shows | null = null
-  const waiting: ((shows: Shows) => void)[] = []
-  const then = (act: (shows: Shows) => void): void => {
+export function waitingNotes(): { readonly notify: Notify; readonly showWith: (shows: Notify) => void } {
+  let shown: Notify | null = null
+  const waiting: ((shows: Notify) => void)[] = []
+  const then = (act: (shows: Notify) => void): void => {
     if (shown) act(shown)
     else waiting.push(act)
   }
   let count = 0
   const say =
-    (pick: (shows: Shows) => (text: string, options?: NoteOptions) => unknown) =>
+    (pick: (shows: Notify) => (text: string, options?: NoteOptions) => unknown) =>
     (text: string, options?: NoteOptions): string | number => {
       // Known before it shows, so that it can be taken back.
       const id = options?.id ?? `note-${++count}`

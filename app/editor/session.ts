@@ -1,7 +1,7 @@
 /** What the interface shows: theme, selection, tool, folded rows. Nothing here belongs to the puppet. */
 import { NO_FILTER, type PartFilter, type SortBy } from './partFilter'
 import { editorStore, type Editor } from './editor'
-import { store, stored } from './settings'
+import { store, stored, storedJson, storedYes } from './settings'
 
 export type Theme = 'daylight' | 'footlights'
 export type BenchId = 'parts' | 'bones' | 'shape' | 'face' | 'rehearse' | 'send'
@@ -66,8 +66,8 @@ interface SessionState {
   mirrored: boolean
   /** Whether bones lie over the artwork outside of Bones as well. */
   showBones: boolean
-  /** Whether keys to be held are on the stage, for hands that have no keyboard, and which of them are held there. */
-  offersHeldKeys: boolean
+  /** Whether keys to be held are on the stage, for hands that have no keyboard; null until that is decided. Which of them are held there. */
+  offersHeldKeys: boolean | null
   held: ReadonlySet<HeldKey>
 }
 
@@ -100,8 +100,8 @@ export const useSession = editorStore<SessionState>(() => ({
   partFilter: NO_FILTER,
   partSort: 'order',
   mirrored: false,
-  showBones: stored('showBones') === 'yes',
-  offersHeldKeys: stored('offersHeldKeys') === 'yes',
+  showBones: storedYes('showBones') ?? false,
+  offersHeldKeys: storedYes('offersHeldKeys'),
   held: new Set(),
 }))
 
@@ -116,9 +116,8 @@ export function toggleBones(editor: Editor): void {
   useSession.of(editor).setState({ showBones, hover: NOTHING })
 }
 
-/** Shows keys to be held on the stage. */
-export function offerHeldKeys(editor: Editor, offersHeldKeys = true): void {
-  if (useSession.of(editor).getState().offersHeldKeys === offersHeldKeys) return
+/** Shows keys to be held on the stage, or hides them. */
+export function offerHeldKeys(editor: Editor, offersHeldKeys: boolean): void {
   store('offersHeldKeys', offersHeldKeys ? 'yes' : 'no')
   useSession.of(editor).setState({ offersHeldKeys, held: new Set() })
 }
@@ -187,10 +186,6 @@ const DETAILS = 'group/'
 export const detailsKey = (group: string): string => DETAILS + group
 
 function foldedDetails(): ReadonlySet<string> {
-  try {
-    const kept: unknown = JSON.parse(stored('foldedDetails') ?? '[]')
-    return new Set(Array.isArray(kept) ? kept.filter((f): f is string => typeof f === 'string') : [])
-  } catch {
-    return new Set()
-  }
+  const kept = storedJson('foldedDetails')
+  return new Set(Array.isArray(kept) ? kept.filter((f): f is string => typeof f === 'string') : [])
 }

@@ -9,7 +9,7 @@ import { useKeysFor } from '../panels/keymap'
 import { useEditor, type Editor } from '../editor/editor'
 
 /** Actions of a menu in their blocks, first block first; without those that can do nothing, where they are in the way. */
-export function blocksOf(kind: MenuKind, editor: Editor, onlyEnabled: boolean): Action[][] {
+function blocksOf(kind: MenuKind, editor: Editor, onlyEnabled: boolean): Action[][] {
   const shown = ACTIONS.filter((a) => a.menu?.[kind] !== undefined && (!onlyEnabled || a.enabled?.(editor) !== false))
   const ranks = [...new Set(shown.map((a) => a.menu?.[kind] ?? 0))].sort((a, b) => a - b)
   return ranks.map((rank) => shown.filter((a) => a.menu?.[kind] === rank))
@@ -17,7 +17,7 @@ export function blocksOf(kind: MenuKind, editor: Editor, onlyEnabled: boolean): 
 
 interface Shown {
   readonly kind: MenuKind
-  readonly context: Pick<ActionContext, 'view' | 'go'>
+  readonly context: ActionContext
   /** Items of which menu these are: of one that is part of a list, or of one at a place of the stage. */
   readonly parts: typeof ContextMenu | typeof DropdownMenu
   readonly onlyEnabled?: boolean
@@ -34,7 +34,7 @@ export function ActionItems({ kind, context, parts: { Item, Separator }, onlyEna
           className={`${MENU_ITEM} data-[disabled]:opacity-45`}
           disabled={action.enabled?.(editor) === false}
           // Once the menu has given back the focus.
-          onSelect={() => setTimeout(() => action.run({ editor, ...context }))}
+          onSelect={() => setTimeout(() => action.run(context))}
         >
           {action.label}
           <Keys action={action} />

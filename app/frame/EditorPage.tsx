@@ -33,6 +33,7 @@ import { followTools, layDown } from './tools'
 import { edit } from '@marionette/core/kernel/command'
 import type { Recording } from '../storage/recording'
 import { useEditor, type Editor } from '../editor/editor'
+import { store, storedJson } from '../editor/settings'
 
 /** What is not asked for with every puppet comes when it is. */
 const CommandSearch = lazy(() => import('./CommandSearch'))
@@ -160,13 +161,7 @@ function Recorded({ children }: { children: ReactNode }) {
 
 /** Panel sizes last as long as the browser's storage. */
 const LAYOUT = 'editor-panels'
-function storedLayout(): Record<string, number> | undefined {
-  try {
-    return JSON.parse(localStorage.getItem(LAYOUT) ?? 'null') ?? undefined
-  } catch {
-    return undefined
-  }
-}
+const storedLayout = (): Record<string, number> | null => storedJson(LAYOUT) as Record<string, number> | null
 
 function Workshop({ id }: { id: string }) {
   const editor = useEditor()
@@ -198,7 +193,7 @@ function Workshop({ id }: { id: string }) {
         orientation="horizontal"
         className="min-h-0 flex-1"
         {...(layout ? { defaultLayout: layout } : {})}
-        onLayoutChanged={(sizes) => localStorage.setItem(LAYOUT, JSON.stringify(sizes))}
+        onLayoutChanged={(sizes) => store(LAYOUT, JSON.stringify(sizes))}
       >
         <Panel
           id="roster"
@@ -209,7 +204,7 @@ function Workshop({ id }: { id: string }) {
           collapsedSize="0px"
           className="flex flex-col [&>*]:flex-1"
         >
-          <Roster />
+          <Roster context={context} />
         </Panel>
         <Separator className={HANDLE} aria-label="Width of the roster" />
         <Panel id="stage" minSize="35%" className="flex flex-col">

@@ -22,6 +22,7 @@ import { Thumb } from '../pictures/Thumb'
 import { FilterBar } from './FilterBar'
 import { isFiltering, listedRows } from '../editor/partFilter'
 import { PartMenu } from './PartMenu'
+import type { ActionContext } from '../panels/action'
 import { TAG_NAMES } from '../panels/TagDot'
 import { boneLanding, boneRows, foundBones, partLanding, partRows, type DropSide } from '../panels/tree'
 import { TreeList } from './TreeList'
@@ -35,7 +36,7 @@ import { Tabs } from 'radix-ui'
 
 type Shown = 'parts' | 'bones' | 'responses'
 
-export function Roster() {
+export function Roster({ context }: { context: ActionContext }) {
   const fitKeys = useKeysFor('fit')
   const editor = useEditor()
   const bench = useSession((s) => s.bench)
@@ -73,7 +74,7 @@ export function Roster() {
         </div>
         <Tabs.Content value={shown} tabIndex={-1} className="flex min-h-0 flex-1 flex-col outline-none">
           {shown === 'parts' && parts > 0 && <FilterBar />}
-          {shown === 'parts' ? <PartTree /> : shown === 'responses' ? <ResponseList /> : <BoneTree />}
+          {shown === 'parts' ? <PartTree context={context} /> : shown === 'responses' ? <ResponseList /> : <BoneTree />}
         </Tabs.Content>
         <FindingNote />
       </aside>
@@ -108,7 +109,7 @@ function selectRow(editor: Editor, kind: 'part' | 'bone', rows: readonly { id: s
   }
 }
 
-function PartTree() {
+function PartTree({ context }: { context: ActionContext }) {
   const editor = useEditor()
   // A pose changes on every frame of a drag; the tree follows structure alone.
   const parts = usePuppet((p) => p.parts)
@@ -151,7 +152,7 @@ function PartTree() {
     )
   }
   return (
-    <PartMenu>
+    <PartMenu context={context}>
       <div className="flex min-h-0 flex-1 flex-col">
         <TreeList
           label="Parts"

@@ -1,9 +1,10 @@
 /** All keys from one table, each of which can be set to others. */
-import { RotateCcw, Search } from 'lucide-react'
+import { RotateCcw } from 'lucide-react'
 import { useEffect, useState } from 'react'
 import { openPanel, useSession } from '../editor/session'
 import type { Action } from '../panels/action'
 import { keysOf, listeningTo, setKeys, useKeymap, waysOf, without } from '../panels/keymap'
+import { FindField } from '../panels/FindField'
 import { Button } from '../ui/Button'
 import { keysShown, pressedKeys, shownKeys } from '../ui/keys'
 import { Sheet } from '../ui/Sheet'
@@ -39,16 +40,7 @@ export function ShortcutList() {
   return (
     <Sheet open={open} onClose={close} title="Shortcuts" text="Press the keys of a command to set others." wide>
       <div className="mb-4 flex items-center gap-3">
-        <label className="flex h-8 flex-1 items-center gap-2 rounded-full bg-tint px-3 text-quiet">
-          <Search size={14} />
-          <input
-            aria-label="Find a command"
-            placeholder="Find a command"
-            className="w-full bg-transparent text-ink outline-none placeholder:text-quiet"
-            value={wanted}
-            onChange={(e) => setWanted(e.target.value)}
-          />
-        </label>
+        <FindField what="commands" value={wanted} isOn={wanted !== ''} onChange={setWanted} onClear={() => setWanted('')} />
         <Button small disabled={!isChanged} onClick={() => setKeys(editor, Object.fromEntries(SETTABLE.map((a) => [a.id, null])))}>
           All as they came
         </Button>

@@ -3,7 +3,7 @@ import { Search, X } from 'lucide-react'
 
 interface FindFieldProps {
   /** What the rows are. */
-  readonly what: 'parts' | 'bones' | 'responses' | 'connections'
+  readonly what: 'parts' | 'bones' | 'responses' | 'connections' | 'commands'
   readonly value: string
   /** Whether rows are left out, so that there is something to clear. */
   readonly isOn: boolean

@@ -1,6 +1,6 @@
 /** Keys of actions: as they come, or as the person has set them. The browser keeps those, for all puppets. */
 import { editorStore, type Editor } from '../editor/editor'
-import { store, stored } from '../editor/settings'
+import { store, storedJson } from '../editor/settings'
 import { shownKeys } from '../ui/keys'
 import type { Action } from './action'
 
@@ -15,14 +15,8 @@ type Keyed = Pick<Action, 'id' | 'keys'>
 
 const SETTING = 'keys'
 
-function keptKeys(): Keymap['own'] {
-  try {
-    const kept: unknown = JSON.parse(stored(SETTING) ?? '{}')
-    return Object.fromEntries(Object.entries(kept ?? {}).filter((e): e is [string, string] => typeof e[1] === 'string'))
-  } catch {
-    return {}
-  }
-}
+const keptKeys = (): Keymap['own'] =>
+  Object.fromEntries(Object.entries(storedJson(SETTING) ?? {}).filter((e): e is [string, string] => typeof e[1] === 'string'))
 
 export const useKeymap = editorStore<Keymap>(() => ({ usual: {}, own: keptKeys() }))
 

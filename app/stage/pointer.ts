@@ -118,7 +118,8 @@ export function connectPointer(
     element.setPointerCapture(e.pointerId)
     e.preventDefault()
     const { x, y } = local(e)
-    if (e.pointerType !== 'mouse') offerHeldKeys(view.editor)
+    // Offered once to hands without a keyboard; whoever hides them is not asked again.
+    if (e.pointerType !== 'mouse' && useSession.of(view.editor).getState().offersHeldKeys === null) offerHeldKeys(view.editor, true)
     if (e.pointerType === 'touch') fingers.put(e.pointerId, { x, y })
     // A second finger never takes over a press: what the first one began is called off, and both move the view.
     if (fingers.count > 1) {

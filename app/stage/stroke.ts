@@ -11,8 +11,9 @@ export function stepsTo(from: Vec, to: Vec, step: number): Vec[] {
   })
 }
 
-/** The share of its strength that a brush has: all of it without a pen, and with one at half of its pressure. */
-export const pressedShare = ({ pressure }: Pick<ToolEvent, 'pressure'>): number => (pressure === null ? 1 : 2 * pressure)
+/** How strong a brush is, 0 to 1, from what it is set to in percent: all of that without a pen, and with one at half of its pressure. */
+export const brushStrength = (percent: number, pressure: ToolEvent['pressure']): number =>
+  Math.min(1, ((pressure === null ? 1 : 2 * pressure) * percent) / 100)
 
 /** The radius after a press of [ or ]; null for any other key. */
 export function radiusAfter(key: string, radius: number, most: number): number | null {

@@ -1,6 +1,6 @@
 /** The templates that come with the program. Figures are seen from the front, so the left side is on the viewer's right. */
 import type { Template, TemplateBone } from './template'
-import { mirroredLimits } from './mirrored'
+import { mirroredLimits } from '../skeleton/commands'
 
 type Limit = readonly [min: number | null, max: number | null]
 

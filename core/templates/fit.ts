@@ -18,7 +18,8 @@ import { farEnd, jointOf, nearEnd, pieceOf, wayThrough, type FoundBy, type Piece
 import type { Template, TemplateBone } from './template'
 import { nth, sure } from '../kernel/sure'
 import { partOf } from '../parts/lookup'
-import { isMirrored, mirroredLimits, type Placed } from './mirrored'
+import { mirroredLimits } from '../skeleton/commands'
+import { isMirrored, type Placed } from './mirrored'
 
 /** A bone as the fit would draw it. */
 export interface FittedBone {

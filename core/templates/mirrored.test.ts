@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
-import { isMirrored, mirroredLimits, type Placed } from './mirrored'
+import { mirroredLimits } from '../skeleton/commands'
+import { isMirrored, type Placed } from './mirrored'
 
 /** A figure whose right side differs from its left one. */
 const FIGURE = [

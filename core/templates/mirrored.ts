@@ -1,6 +1,5 @@
 /** Whether a drawing shows what a template shows, or its mirror image: near and far the other way round, an animal that looks to the other side. */
 import type { Vec } from '../kernel/numbers'
-import type { Limits } from '../bones/records'
 
 /** Spots of the figure with where they lie in the drawing. */
 export interface Placed {
@@ -30,9 +29,3 @@ export function isMirrored(spots: readonly Placed[]): boolean {
   }
   return Math.hypot(xx - yy, xy + yx) > CLEARLY * Math.hypot(xx + yy, xy - yx)
 }
-
-/** Limits of a joint in the mirror. */
-export const mirroredLimits = ({ min, max }: Limits): Limits => ({
-  min: max === null ? null : -max || 0,
-  max: min === null ? null : -min || 0,
-})

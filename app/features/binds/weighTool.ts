@@ -11,8 +11,8 @@ import { stageModel } from '../../editor/stageModel'
 import { setPainted, useWeigh } from './brush'
 import { toScreen } from '../../stage/camera'
 import { boneAt, markHover, partsUnder } from '../../stage/pick'
-import { pressedShare, radiusAfter, stepsTo } from '../../stage/stroke'
-import type { Tool, ToolHost } from '../../stage/tool'
+import { brushStrength, radiusAfter, stepsTo } from '../../stage/stroke'
+import type { Tool, ToolEvent, ToolHost } from '../../stage/tool'
 import { drawWeightPoints, dropLasso, pickPoints } from './weighPoints'
 import { edit } from '@marionette/core/kernel/command'
 import { bindHolder } from '@marionette/core/binds/tree'
@@ -29,8 +29,8 @@ interface Stroke {
   readonly live: LiveWeights
   readonly locked: Uint8Array
   last: Vec
-  /** Share of the brush's strength that a pen lets through. */
-  pressed: number
+  /** Of the pen at this moment. */
+  pressure: ToolEvent['pressure']
 }
 
 interface Own {
@@ -62,7 +62,7 @@ function paintable(host: ToolHost, at: Vec, bone: string): { part: string; bind:
   return null
 }
 
-function begin(host: ToolHost, at: Vec, pressed: number): void {
+function begin(host: ToolHost, at: Vec, pressure: ToolEvent['pressure']): void {
   const own = stateOf(host.editor)
   const bone = selectedBone(host.editor)
   if (bone === undefined) return void host.editor.notify('Click a bone first, then paint where it should pull.')
@@ -73,18 +73,18 @@ function begin(host: ToolHost, at: Vec, pressed: number): void {
   const { part, bind } = found
   const canvas = new WeightCanvas(bind.field, bind.bones.length, posedField(rig, frame, sure(rig.parts.index.get(part)), bind))
   const locked = Uint8Array.from(bind.bones, (b) => Number(useWeigh.of(host.editor).getState().locked.has(b)))
-  own.stroke = { part, bone, bind, canvas, live: new LiveWeights(rig, part, canvas), locked, last: at, pressed }
+  own.stroke = { part, bone, bind, canvas, live: new LiveWeights(rig, part, canvas), locked, last: at, pressure }
   setPainted(host.editor, part, canvas)
   dab(host, at)
 }
 
-function brushOf(editor: Editor, { bind, bone, pressed }: Stroke): Brush {
+function brushOf(editor: Editor, { bind, bone, pressure }: Stroke): Brush {
   const { mode, radius, strength, value, falloff } = useWeigh.of(editor).getState()
   return {
     mode,
     bone: bind.bones.indexOf(bone),
     radius,
-    strength: Math.min(1, (pressed * strength) / 100),
+    strength: brushStrength(strength, pressure),
     value: value / 100,
     falloff: falloff / 100,
   }
@@ -140,16 +140,16 @@ export const weighTool: Tool = {
       const hit = boneAt(host, event.at)
       own.pressed = hit && hit.id !== selectedBone(host.editor) ? { bone: hit.id, at: event.at } : null
       if (own.pressed) return
-      return choosesPoints(host.editor) ? pickPoints(event, host) : begin(host, event.at, pressedShare(event))
+      return choosesPoints(host.editor) ? pickPoints(event, host) : begin(host, event.at, event.pressure)
     }
     if (event.type === 'move' && own.pressed && event.dragging) {
       if (choosesPoints(host.editor)) pickPoints({ ...event, type: 'down', at: own.pressed.at }, host)
-      else begin(host, own.pressed.at, pressedShare(event))
+      else begin(host, own.pressed.at, event.pressure)
       own.pressed = null
     }
     if (!own.pressed && choosesPoints(host.editor)) return pickPoints(event, host)
     if (event.type === 'move') {
-      if (own.stroke) own.stroke.pressed = pressedShare(event)
+      if (own.stroke) own.stroke.pressure = event.pressure
       dabTo(host, event.at)
     }
     if (event.type === 'up' && own.pressed) {

@@ -101,8 +101,7 @@ const FINE_STEPS = 2000
 
 function Slider({ control, width }: { control: Control; width: number | string }) {
   const editor = useEditor()
-  const range = useRange(control, 'value')
-  const value = useControlValue(control, 'value')
+  const { range, value, aria } = useSingle(control)
   const isHeld = useRef(false)
   const [rest, now] = [shareOf(range, range.rest), shareOf(range, value)]
   const end = (keeps: boolean): void => {
@@ -119,14 +118,14 @@ function Slider({ control, width }: { control: Control; width: number | string }
       onValueChange={([v]) => isHeld.current && dragControlTo(editor, control, { value: sure(v) })}
       onPointerDown={(e) => {
         if (e.button !== 0) return e.preventDefault()
-        getSelection()?.removeAllRanges()
+        grip(e, e.target as Element)
         isHeld.current = true
       }}
       onPointerUp={() => end(true)}
       onPointerCancel={() => end(false)}
       onDoubleClick={() => restControls(editor, [control])}
       // Before the keys of the part itself, which know no fine step and no rest.
-      onKeyDown={keysFor(editor, control, { value: range }, { value })}
+      onKeyDown={aria.onKeyDown}
       className={`relative flex h-6 flex-none cursor-pointer items-center rounded-md ${GRIP}`}
       style={{ width }}
     >

@@ -155,7 +155,7 @@ function Chosen() {
           ...optionsOf('Not in this view yet', missing),
           ...optionsOf(missing.length > 0 ? 'In this view' : 'Parts', here),
         ]}
-        className="flex h-7 w-[104px] items-center gap-1 rounded-lg bg-tint pr-1.5 pl-2 text-left"
+        width="w-[104px]"
       />
       {target === NEW && (
         <>

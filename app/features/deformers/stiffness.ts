@@ -6,7 +6,7 @@ import { posedPinMesh } from '@marionette/core/posing/handles'
 import { perform } from '../../editor/document'
 import { useDeform } from './worked'
 import { toScreen } from '../../stage/camera'
-import { pressedShare, radiusAfter, stepsTo } from '../../stage/stroke'
+import { brushStrength, radiusAfter, stepsTo } from '../../stage/stroke'
 import type { ToolEvent, ToolHost } from '../../stage/tool'
 import { edit } from '@marionette/core/kernel/command'
 import { currentTheme } from '../../stage/theme'
@@ -54,7 +54,7 @@ function dab(editor: Editor, { at: { x, y }, pressure }: Pick<ToolEvent, 'at' | 
   dabStiffness(own.stroke.stiffness, own.stroke.places, x, y, {
     mode,
     radius,
-    strength: Math.min(1, (pressedShare({ pressure }) * strength) / 100),
+    strength: brushStrength(strength, pressure),
   })
   own.stroke.last = { x, y }
 }

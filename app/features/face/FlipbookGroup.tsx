@@ -100,10 +100,11 @@ function Book({ flipbook }: { flipbook: Flipbook }) {
             value=""
             onChange={(id) => set(editor, { ...flipbook, pictures: [...flipbook.pictures, Number(id)] })}
             options={alternates.map((a) => ({ id: String(a.alternate), label: a.name }))}
-            className="h-5 rounded-md border border-dashed border-twine px-1.5 text-xs/4 text-quiet hover:text-ink"
-          >
-            add
-          </Pick>
+            own={{
+              className: 'h-5 rounded-md border border-dashed border-twine px-1.5 text-xs/4 text-quiet hover:text-ink',
+              content: 'add',
+            }}
+          />
         </li>
       </ol>
       <NumberField

@@ -253,10 +253,15 @@ function Sounds({ part }: { part: Part & { swap: Swap } }) {
                 value={own === undefined ? '' : String(own)}
                 onChange={(id) => assign(viseme, id === '' ? null : Number(id))}
                 options={[{ id: '', label: 'Nearest' }, ...alternates.map((a) => ({ id: String(a.alternate), label: a.name }))]}
-                className={`mt-0.5 block w-full truncate rounded text-left text-[11px] hover:bg-tint ${isShown ? 'text-cord' : ''}`}
-              >
-                <b className="font-semibold">{label}</b> <span className="text-quiet">{example}</span>
-              </Pick>
+                own={{
+                  className: `mt-0.5 block w-full truncate rounded text-left text-[11px] hover:bg-tint ${isShown ? 'text-cord' : ''}`,
+                  content: (
+                    <>
+                      <b className="font-semibold">{label}</b> <span className="text-quiet">{example}</span>
+                    </>
+                  ),
+                }}
+              />
             </li>
           )
         })}

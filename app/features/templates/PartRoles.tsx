@@ -1,4 +1,5 @@
 /** The parts with the roles they play: what needs a look first, then all others. Rows can be dragged onto the figure. */
+import { useMemo } from 'react'
 import { useDraggable } from '@dnd-kit/core'
 import { AlertTriangle } from 'lucide-react'
 import type { Part, Puppet } from '@marionette/core/puppet/schema'
@@ -12,7 +13,7 @@ import { Button } from '../../ui/Button'
 import { edit } from '@marionette/core/kernel/command'
 import { useEditor } from '../../editor/editor'
 import { partOf } from '@marionette/core/parts/lookup'
-import { Pick } from '../../ui/Pick'
+import { Pick, type Option } from '../../ui/Pick'
 
 interface PartRolesProps {
   readonly puppet: Puppet
@@ -26,9 +27,11 @@ interface PartRolesProps {
 }
 
 /** Why a part needs a look; null where all is well. */
-function doubtOf(part: Part, puppet: Puppet, { assignment, byPart }: Reading): string | null {
-  for (const [role, { part: player, rivals }] of assignment.roles)
-    if (rivals.includes(part.id)) return `${roleLabel(role)} as well; "${partOf(puppet, player).name}" was taken`
+function doubtOf(part: Part, puppet: Puppet, reading: Reading): string | null {
+  const { assignment, byPart } = reading
+  const rivalled = rivalledRole(reading, part.id)
+  const player = rivalled === null ? undefined : assignment.roles.get(rivalled)
+  if (rivalled !== null && player) return `${roleLabel(rivalled)} as well; "${partOf(puppet, player.part).name}" was taken`
   if (assignment.sideless.some((m) => m.id === part.id)) return 'does not say which side'
   if (assignment.twice.has(part.name)) return 'several parts have this name'
   const played = byPart.get(part.id)
@@ -38,6 +41,7 @@ function doubtOf(part: Part, puppet: Puppet, { assignment, byPart }: Reading): s
 const RANK = (played: Played | undefined, doubt: string | null): number => (doubt ? 0 : played ? 1 : 2)
 
 export function PartRoles({ puppet, reading, given, wanted, onGive, onShare }: PartRolesProps) {
+  const roles = useMemo(() => [{ id: '', label: 'No role' }, ...reading.roles.map((id) => ({ id, label: roleLabel(id) }))], [reading.roles])
   const shown = partsBelow(puppet, puppet.root)
     .slice(1)
     .filter((p) => reading.byPart.has(p.id) || drawingOf(puppet, p))
@@ -54,7 +58,7 @@ export function PartRoles({ puppet, reading, given, wanted, onGive, onShare }: P
             part={part}
             played={played}
             doubt={doubt}
-            roles={reading.roles}
+            roles={roles}
             isGiven={given.has(part.id)}
             isTwice={reading.assignment.twice.has(part.name)}
             isWanted={wanted !== null && played?.role === wanted}
@@ -72,7 +76,7 @@ interface RowProps {
   readonly part: Part
   readonly played: Played | undefined
   readonly doubt: string | null
-  readonly roles: readonly string[]
+  readonly roles: readonly Option[]
   readonly isGiven: boolean
   readonly isTwice: boolean
   readonly isWanted: boolean
@@ -127,8 +131,8 @@ function Row({ part, played, doubt, roles, isGiven, isTwice, isWanted, onGive, r
         label={`Role of ${part.name}`}
         value={played?.role ?? ''}
         onChange={(role) => onGive(part.id, role === '' ? null : role)}
-        options={[{ id: '', label: 'No role' }, ...roles.map((role) => ({ id: role, label: roleLabel(role) }))]}
-        className="flex h-7 w-[150px] flex-none items-center gap-1 rounded-lg bg-tint pr-1.5 pl-2 text-left"
+        options={roles}
+        width="w-[150px] flex-none"
       />
       <span
         className={`num w-9 flex-none text-right text-xs ${played ? (played.grade === 'sure' ? 'text-verdigris' : 'text-brass-ink') : 'text-quiet'}`}
