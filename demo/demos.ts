@@ -17,7 +17,7 @@ export const demoOpenRaster = (): Uint8Array => new Uint8Array(read('./quill/qui
 /** Makes each anew. */
 export const BUILD = {
   marlo: () => ({ puppet: buildMarlo(demoSvg()), assets: new Map<string, Uint8Array>() }),
-  quill: () => buildQuill(demoOpenRaster()),
+  quill: () => buildQuill(demoOpenRaster(), new Uint8Array(read('./quill/quill-head.ora'))),
   clatter: () => ({ puppet: buildClatter(read('./clatter/clatter.svg').toString('utf8')), assets: new Map<string, Uint8Array>() }),
 }
 

@@ -4,6 +4,8 @@ import { canonicalJson } from '@marionette/core/kernel/json'
 import { assetsOf } from '@marionette/core/parts/tree'
 import { inspectRig } from '@marionette/core/reports/report'
 import { smallestAngles } from '@marionette/core/test/meshes'
+import type { PictureId } from '@marionette/core/kernel/ids'
+import type { Picture } from '@marionette/core/artwork/records'
 import { BUILD, DEMOS } from '../demos'
 
 const { puppet, assets } = DEMOS['quill']!()
@@ -20,6 +22,22 @@ describe('Quill', () => {
   test('has all its pictures, and is the same each time', () => {
     expect([...assetsOf(puppet)].every((hash) => assets.has(hash))).toBe(true)
     expect(canonicalJson(BUILD.quill().puppet)).toBe(canonicalJson(puppet))
+  })
+
+  test('has two pixels to one of the canvas where Face looks, in the same places', () => {
+    const named = (name: string): Picture => {
+      const { art } = Object.values(puppet.parts).find((p) => p.name === name && Object.keys(p.art).length > 0)!
+      return puppet.pictures[Object.values(art)[0]! as PictureId]!
+    }
+    for (const name of ['Head', 'Beak', 'Eye', 'Pupil', 'Brow']) {
+      const picture = named(name)
+      const xs = picture.mesh.vertices.filter((_, i) => i % 2 === 0)
+      expect(picture.scale, name).toBe(0.5)
+      // What is opaque still lies inside its mesh.
+      expect(picture.x, name).toBeGreaterThan(Math.min(...xs) - 4)
+      expect(picture.x + picture.width * picture.scale, name).toBeLessThan(Math.max(...xs) + 4)
+    }
+    expect(named('Body').scale).toBe(1)
   })
 
   test('bends its neck with several bones, everything else in whole pieces', () => {

@@ -14,7 +14,12 @@ import { withFace } from './face'
 import { withNeckOnPath, withPinnedWings } from '../soften'
 import type { Joint } from '@marionette/core/joints/records'
 import type { Demo } from '../demo'
-import { recordOf } from '@marionette/core/kernel/sure'
+import { recordOf, sure } from '@marionette/core/kernel/sure'
+import { partOf } from '@marionette/core/parts/lookup'
+import { pictureOf } from '@marionette/core/parts/pictures'
+import { assetsOf } from '@marionette/core/parts/tree'
+import type { PartId } from '@marionette/core/kernel/ids'
+import { CLOSE_UP_DENSITY } from './layers'
 
 /** A heron's wing opens and folds no further than this. */
 const WING_LIMITS = { min: -75, max: 75 }
@@ -22,9 +27,34 @@ const WING_LIMITS = { min: -75, max: 75 }
 /** Feet were painted without room to turn. */
 const isFoot = ({ under, over }: Joint, { parts }: Puppet): boolean => [under, over].some((id) => /^foot/i.test(recordOf(parts, id).name))
 
-/** Builds the puppet from the bytes of quill.ora; always the same document. */
-export function buildQuill(openRaster: Uint8Array): Demo {
-  const read = readPuppetFile(openRaster, 'quill.ora', { ids: sequentialIds('quill') })
+/** The names of a part and of the groups that it lies in. */
+const pathOf = (puppet: Puppet, id: PartId): string => {
+  const { name, parent } = partOf(puppet, id)
+  return parent === null ? '' : `${pathOf(puppet, parent)}/${name}`
+}
+
+/** The puppet with the pictures of the close-up in place of those that it has: the same pieces of more pixels. */
+function withCloseUp({ puppet, assets }: Demo, closeUp: Demo): Demo {
+  const fine = new Map(
+    Object.values(closeUp.puppet.parts).map((part) => [pathOf(closeUp.puppet, part.id), pictureOf(closeUp.puppet, part)]),
+  )
+  const pictures = Object.values(puppet.parts).flatMap((part) => {
+    const finer = fine.get(pathOf(puppet, part.id))
+    const picture = pictureOf(puppet, part)
+    if (!finer || !picture) return []
+    const { asset, width, height } = finer
+    const scale = 1 / CLOSE_UP_DENSITY
+    return [{ ...picture, asset, width, height, x: finer.x * scale, y: finer.y * scale, scale }]
+  })
+  const replaced = { ...puppet, pictures: { ...puppet.pictures, ...Object.fromEntries(pictures.map((p) => [p.id, p])) } }
+  const all = new Map([...assets, ...closeUp.assets])
+  return { puppet: replaced, assets: new Map([...assetsOf(replaced)].map((hash) => [hash, sure(all.get(hash))])) }
+}
+
+/** Builds the puppet from the bytes of quill.ora and quill-head.ora; always the same document. */
+export function buildQuill(openRaster: Uint8Array, head: Uint8Array): Demo {
+  const coarse = readPuppetFile(openRaster, 'quill.ora', { ids: sequentialIds('quill') })
+  const read = withCloseUp(coarse, readPuppetFile(head, 'quill-head.ora', { ids: sequentialIds('head') }))
   let puppet = run(read.puppet, renamePuppet, { name: 'Quill' })
   puppet = run(puppet, setNote, { note: 'The heron at the counter' })
   // Quill is seen from the side: limbs are near and far.

@@ -4,6 +4,24 @@ import type { Brush, Look } from './brush'
 export const WIDTH = 960
 export const HEIGHT = 1300
 
+/** What Face frames: painted once more with so many pixels to one of the canvas, so that it stays crisp there. */
+export const CLOSE_UP: ReadonlySet<string> = new Set([
+  'Neck',
+  'Lower beak',
+  'Beak',
+  'Head',
+  'Cheek',
+  'Eye',
+  'Pupil',
+  'Eyelid',
+  'Brow',
+  'Crest',
+  'Glasses',
+  'Scarf tail',
+  'Scarf',
+])
+export const CLOSE_UP_DENSITY = 2
+
 export interface PaintedLayer {
   readonly name: string
   readonly paint: (brush: Brush) => void

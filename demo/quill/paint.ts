@@ -1,4 +1,4 @@
-/** `npm run paint`: paints Quill's layers and writes them as OpenRaster. */
+/** `npm run paint`: paints Quill's layers and writes them as OpenRaster, what is looked at closely once more in finer pixels. */
 import { writeFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import type { Canvas, CanvasKit } from 'canvaskit-wasm'
@@ -7,7 +7,7 @@ import { cropped, encodePng, opaqueBox, type Pixels } from '@marionette/formats/
 import { loadCanvasKit } from '@marionette/render/node'
 import { pixelsOf } from '@marionette/render/pixels'
 import { Brush } from './brush'
-import { HEIGHT, isGroup, LAYERS, WIDTH, type PaintedGroup, type PaintedLayer } from './layers'
+import { CLOSE_UP, CLOSE_UP_DENSITY, HEIGHT, isGroup, LAYERS, WIDTH, type PaintedGroup, type PaintedLayer } from './layers'
 import { sure } from '@marionette/core/kernel/sure'
 
 /** Pixels of a drawing of a size. */
@@ -31,28 +31,40 @@ const seeds = new Map(LAYERS.flatMap(leaves).map((l, i) => [l, 1000 + i]))
 const paint = (canvas: Canvas, layer: PaintedLayer): void => layer.paint(new Brush(CK, canvas, sure(seeds.get(layer))))
 const paintAll = (canvas: Canvas): void => LAYERS.flatMap(seen).forEach((l) => paint(canvas, l))
 
-function written(layer: Painted, visible: boolean): WrittenLayer | WrittenGroup {
+/** A layer, or what is in a group, with so many pixels to one of the canvas. */
+function written(layer: Painted, visible: boolean, density: number): WrittenLayer | WrittenGroup {
   const common = { name: layer.name, visible, opacity: 1, blend: 'normal' as const }
   if (isGroup(layer)) {
     const last = layer.children.length - 1
-    return { ...common, children: layer.children.map((c, k) => written(c, !layer.isSwap || k === last)) }
+    return { ...common, children: layer.children.map((c, k) => written(c, !layer.isSwap || k === last, density)) }
   }
-  const whole = drawn(CK, WIDTH, HEIGHT, (canvas) => paint(canvas, layer))
+  const whole = scaled(density, (canvas) => paint(canvas, layer))
   const box = sure(opaqueBox(whole))
   return { ...common, x: box.x, y: box.y, png: encodePng(cropped(whole, box)) }
 }
 
-const layers = LAYERS.map((l) => written(l, true))
-const scale = 256 / HEIGHT
-const bytes = writeOpenRaster({
-  width: WIDTH,
-  height: HEIGHT,
-  layers,
-  merged: drawn(CK, WIDTH, HEIGHT, paintAll),
-  thumbnail: drawn(CK, Math.round(WIDTH * scale), 256, (canvas) => {
-    canvas.scale(scale, scale)
-    paintAll(canvas)
-  }),
-})
-writeFileSync(fileURLToPath(new URL('./quill.ora', import.meta.url)), bytes)
-process.stdout.write(`quill.ora: ${layers.length} layers, ${Math.round(bytes.length / 1024)} KB\n`)
+/** What is painted on the whole canvas, with so many pixels to one of it. */
+const scaled = (density: number, draw: (canvas: Canvas) => void): Pixels =>
+  drawn(CK, Math.round(WIDTH * density), Math.round(HEIGHT * density), (canvas) => {
+    canvas.scale(density, density)
+    draw(canvas)
+  })
+
+function write(name: string, layers: readonly Painted[], density: number): void {
+  const bytes = writeOpenRaster({
+    width: WIDTH * density,
+    height: HEIGHT * density,
+    layers: layers.map((l) => written(l, true, density)),
+    merged: scaled(density, paintAll),
+    thumbnail: scaled(256 / HEIGHT, paintAll),
+  })
+  writeFileSync(fileURLToPath(new URL(name, import.meta.url)), bytes)
+  process.stdout.write(`${name}: ${layers.length} layers, ${Math.round(bytes.length / 1024)} KB\n`)
+}
+
+write('./quill.ora', LAYERS, 1)
+write(
+  './quill-head.ora',
+  LAYERS.filter(({ name }) => CLOSE_UP.has(name)),
+  CLOSE_UP_DENSITY,
+)
