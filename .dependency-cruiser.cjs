@@ -34,7 +34,7 @@ const packageRules = Object.entries(packages).map(([name, below]) => ({
 const core = [
   ...['kernel', 'maths', 'speech', 'artwork'],
   ...['parts', 'roles', 'layering', 'bones', 'binds', 'deformers', 'constraints', 'skeleton', 'placement', 'alternates'],
-  ...['views', 'cutting', 'joints', 'controls', 'responses', 'simulation', 'poses', 'twins'],
+  ...['views', 'cutting', 'joints', 'controls', 'responses', 'simulation', 'poses', 'clips', 'twins'],
   'puppet',
   ...['touch', 'posing', 'meshing', 'recording', 'playing', 'face', 'templates', 'update', 'reports'],
 ]

@@ -47,6 +47,7 @@ function count(puppet: Puppet): Record<string, number> {
     shapes: shapes.length,
     points,
     bones: Object.keys(puppet.bones).length,
+    clips: puppet.clips.length,
   }
 }
 
@@ -54,9 +55,10 @@ export async function inspect(input: string, json: boolean): Promise<string> {
   const { puppet, warnings } = await readInput(input)
   const tree = reportPart(puppet, puppet.root)
   const counts = count(puppet)
+  const clips = puppet.clips.map(({ id, name, length, rate }) => ({ id, name, length, rate }))
   if (json) {
     const { width, height } = puppet.canvas
-    return JSON.stringify({ name: puppet.name, canvas: { width, height }, counts, tree, warnings }, null, 2)
+    return JSON.stringify({ name: puppet.name, canvas: { width, height }, counts, tree, clips, warnings }, null, 2)
   }
   const lines: string[] = []
   const print = (part: PartReport, depth: number): void => {
@@ -72,6 +74,7 @@ export async function inspect(input: string, json: boolean): Promise<string> {
     for (const child of part.children) print(child, depth + 1)
   }
   print(tree, 0)
+  if (clips.length > 0) lines.push('', ...clips.map((c) => `clip  ${c.name}  ${rounded(c.length)} s at ${rounded(c.rate)} frames a second`))
   const sums = Object.entries(counts).map(([what, n]) => `${n} ${what}`)
   return [...lines, '', sums.join(', '), ...warnings.map((w) => `warning: ${w.place}: ${w.message}`)].join('\n')
 }

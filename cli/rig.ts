@@ -21,6 +21,7 @@ const USAGE = `usage:
   rig render IN… --out FILE|DIR [--width N] [--pose FILE] [--background COLOUR]
   rig inspect IN [--json]
   rig evaluate IN [--pose FILE] [--json]
+  rig evaluate IN --clip NAME [--time SECONDS]… [--json]      (moments of a clip, in any order)
   rig convert IN --out FILE      (${WRITABLE.map((f) => `${f.ending}: ${f.label.toLowerCase()}`).join(', ')})
   rig roles FILE [--json] [--naming viewer-side|character-side|near-far]
   rig fit IN --template NAME --out ARCHIVE [--json]      (${TEMPLATES.map((t) => t.id).join(', ')})
@@ -34,6 +35,8 @@ const OPTIONS = {
   out: { type: 'string' },
   width: { type: 'string' },
   pose: { type: 'string' },
+  clip: { type: 'string' },
+  time: { type: 'string', multiple: true },
   background: { type: 'string' },
   template: { type: 'string' },
   naming: { type: 'string' },
@@ -59,6 +62,8 @@ interface Values {
   readonly out?: string
   readonly width?: string
   readonly pose?: string
+  readonly clip?: string
+  readonly time?: readonly string[]
   readonly background?: string
   readonly template?: string
   readonly naming?: string
@@ -82,7 +87,8 @@ const VERBS: Readonly<Record<string, Verb>> = {
     if (failures.length > 0) throw new Failures(failures)
   },
   inspect: async ([input], { json }, { out }) => out(await inspect(required(input, 'IN'), json)),
-  evaluate: async ([input], { pose, json }, { out }) => out(await evaluateInput(required(input, 'IN'), pose, json)),
+  evaluate: async ([input], { pose, clip, time, json }, { out }) =>
+    out(await evaluateInput(required(input, 'IN'), { pose, clip, times: time ?? [], json })),
   async convert([input], values, { err }) {
     const { puppet, warnings, assets } = await readInput(required(input, 'IN'))
     await saveAs(puppet, required(values.out, '--out'), assets)

@@ -32,6 +32,10 @@ export type IdKind =
   | 'stop'
   | 'pose'
   | 'cue'
+  | 'clip'
+  | 'layer'
+  | 'hung-pose'
+  | 'marker'
   | 'channel'
   | 'prefix'
 
@@ -102,6 +106,17 @@ export const PoseId = idOf('pose')
 
 /** Id of a cue. */
 export const CueId = idOf('cue')
+/** Id of a clip. */
+export const ClipId = idOf('clip')
+
+/** Id of a layer of a clip. */
+export const LayerId = idOf('layer')
+
+/** Id of a pose on the line of a clip. */
+export const HungPoseId = idOf('hung-pose')
+
+/** Id of a marker in a clip. */
+export const MarkerId = idOf('marker')
 /** A handle of a deformer; those of a cage carry its column and row behind points. */
 export const HandleId = plain(/^[A-Za-z0-9_.-]{1,72}$/, 'a handle has 1 to 72 letters, digits, points, - or _').register(ID_SCHEMAS, {
   kind: 'handle',
@@ -137,6 +152,10 @@ export type ResponseId = Id<'response'>
 export type FlipbookId = Id<'flipbook'>
 export type StopId = Id<'stop'>
 export type PoseId = Id<'pose'>
+export type ClipId = Id<'clip'>
+export type LayerId = Id<'layer'>
+export type HungPoseId = Id<'hung-pose'>
+export type MarkerId = Id<'marker'>
 export type HandleId = Id<'handle'>
 
 /** Gives the next unused id of a kind, e.g. `part-7`. */

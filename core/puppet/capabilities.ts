@@ -3,6 +3,7 @@ import { alternates } from '../alternates/capability'
 import { artwork } from '../artwork/capability'
 import { binds } from '../binds/capability'
 import { bones } from '../bones/capability'
+import { clips } from '../clips/capability'
 import { constraints } from '../constraints/capability'
 import { controls } from '../controls/capability'
 import { cutting } from '../cutting/capability'
@@ -36,6 +37,7 @@ export const CAPABILITIES: readonly Capability[] = [
   controls,
   responses,
   poses,
+  clips,
   joints,
   twins,
   roles,

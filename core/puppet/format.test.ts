@@ -8,6 +8,7 @@ import { DEFORMER_KINDS } from '../deformers/table'
 import { Joint } from '../joints/records'
 import { Response } from '../responses/records'
 import { Part } from './part'
+import { Clip, ClipLayer, Key, Track } from '../clips/records'
 import { CURRENT_VERSION, Puppet } from './schema'
 
 const page = readFileSync(new URL('../../docs/format/README.md', import.meta.url), 'utf8')
@@ -21,6 +22,10 @@ test.each([
   ['a joint', Joint],
   ['a control', Control],
   ['a response', Response],
+  ['a clip', Clip],
+  ['a layer of a clip', ClipLayer],
+  ['a track', Track],
+  ['a key', Key],
 ] as const)('of %s', (_, schema) => {
   expect(fieldsOf(schema).filter((field) => !named.has(field))).toEqual([])
 })

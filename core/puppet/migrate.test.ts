@@ -23,7 +23,7 @@ describe('reading puppets', () => {
   })
 
   test('a newer version is refused with what to do', () => {
-    expect(() => readPuppet({ ...raw(), version: 13 })).toThrow('version 13, this build reads up to 12; update')
+    expect(() => readPuppet({ ...raw(), version: 14 })).toThrow('version 14, this build reads up to 13; update')
   })
 
   test('a puppet of version 1 is brought up and bends as it did', () => {
@@ -99,6 +99,11 @@ describe('reading puppets', () => {
     }
   })
 
+  test('a puppet of version 12 has no clips', () => {
+    const { clips: _, ...old } = raw() as unknown as Puppet
+    expect(readPuppet({ ...old, version: 12 }).clips).toEqual([])
+  })
+
   test('versions are brought up step by step', () => {
     const old = { ...raw(), version: 0, title: 'Old arm' }
     const next = (version: number) => (p: Record<string, unknown>) => ({ ...p, version })
@@ -115,6 +120,7 @@ describe('reading puppets', () => {
       9: next(10),
       10: next(11),
       11: next(12),
+      12: next(13),
     })
     expect(puppet.name).toBe('Old arm')
   })

@@ -25,6 +25,8 @@ const MIGRATIONS: Readonly<Record<number, Migration>> = {
   9: fromVersion9,
   10: (raw) => ({ ...withUniqueIds(raw), version: 11 }),
   11: fromVersion11,
+  // Version 13 knows clips.
+  12: (raw) => ({ ...raw, version: 13, clips: [] }),
 }
 
 type Json = Record<string, unknown>

@@ -8,6 +8,7 @@ import { Control } from '../controls/records'
 import { CagePreset } from '../deformers/records'
 import { Joint } from '../joints/records'
 import { BoneId, DrawingId, JointId, PartId, PictureId, TargetId } from '../kernel/ids'
+import { Clip } from '../clips/records'
 import { Cue, SavedPose } from '../poses/records'
 import { Response } from '../responses/records'
 import { View } from '../views/records'
@@ -34,4 +35,5 @@ export const RECORDS = {
   poses: z.array(SavedPose).max(500),
   flipbooks: z.array(Flipbook).max(500),
   cues: z.array(Cue).max(500),
+  clips: z.array(Clip).max(500),
 }

@@ -29,6 +29,7 @@ export * from '../joints/records'
 export * from '../roles/records'
 export * from '../layering/records'
 export * from '../poses/records'
+export * from '../clips/records'
 export { Affine, Colour, Name, Vec } from '../kernel/numbers'
 export { Part, PartInView } from './part'
 
@@ -51,7 +52,7 @@ export const Reference = z.object({
 export type Reference = z.infer<typeof Reference>
 
 /** Version of the document that this build writes. */
-export const CURRENT_VERSION = 12
+export const CURRENT_VERSION = 13
 
 /** A puppet: artwork, rig and controls. */
 export const Puppet = z.object({

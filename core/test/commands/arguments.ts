@@ -59,6 +59,14 @@ export function idsOfKind(puppet: Puppet, kind: IdKind): string[] {
       return listed(puppet.poses)
     case 'cue':
       return listed(puppet.cues)
+    case 'clip':
+      return listed(puppet.clips)
+    case 'layer':
+      return puppet.clips.flatMap((c) => listed(c.layers))
+    case 'hung-pose':
+      return puppet.clips.flatMap((c) => listed(c.poses))
+    case 'marker':
+      return puppet.clips.flatMap((c) => listed(c.markers))
     case 'stop':
       return puppet.responses.flatMap((r) => listed(r.stops))
     case 'deformer':
@@ -73,7 +81,7 @@ export function idsOfKind(puppet: Puppet, kind: IdKind): string[] {
 }
 
 function channelsOf(puppet: Puppet): string[] {
-  const families = ['part', 'bone', 'control', 'target', 'constraint', 'deformer', 'handle', 'puppet'] as const
+  const families = ['part', 'bone', 'control', 'target', 'constraint', 'deformer', 'handle', 'puppet', 'layer'] as const
   const addresses = families.flatMap((family) => idsOfKind(puppet, family).flatMap((id) => addressesOf(family, id)))
   return addresses.filter((address) => channelOf(puppet, address))
 }

@@ -7,6 +7,9 @@ import { setMasks } from '../../layering/commands'
 import { addSwatch, linkColours } from '../../artwork/palette'
 import { groupParts } from '../../parts/commands'
 import { addResponse } from '../../responses/commands'
+import { addClip, setMarker } from '../../clips/commands'
+import { newClip, newLayer } from '../../clips/new'
+import { hangPose } from '../../clips/poseCommands'
 import { keepPose, setCue } from '../../poses/saved'
 import { makeSwap, setFlipbook } from '../../alternates/commands'
 import { makeTwin } from '../../twins/commands'
@@ -100,6 +103,16 @@ export function everything(): Puppet {
     },
   })
   p = run(p, setCue, { cue: { id: 'key', key: 'a', channel: 'part/face/alternate', value: 1, how: 'hold' } })
+  p = run(p, addClip, { clip: newClip('nod', 'Nod', { length: 3, layers: [newLayer('nod-base', 'Base'), newLayer('nod-more', 'More', 'add')] }) })
+  for (const [id, name, time, angle] of [
+    ['down', 'Down', 0, 10],
+    ['up', 'Up', 1, -20],
+  ] as const)
+    p = run(p, hangPose, {
+      ...{ clip: 'nod', layer: 'nod-base', pose: { id, name, time } },
+      values: { 'bone/upper/angle': angle, 'part/face/alternate': 1 },
+    })
+  p = run(p, setMarker, { clip: 'nod', marker: { id: 'beat', time: 0.5, note: 'Beat' } })
   p = run(p, addView, { id: 'side', name: 'Side' })
   return run(p, makeTwin, { parts: ['hand'], bones: ['palm'], across: { kind: 'mirror', x: 250 }, prefix: 'twin' })
 }

@@ -3,6 +3,7 @@ import type { z } from 'zod'
 import { CagePreset, Deformer } from '../../deformers/records'
 import { Change, Response, Stop } from '../../responses/records'
 import { Constraint, Target } from '../../constraints/records'
+import { Clip, ClipLayer, HungPose, Marker, Track } from '../../clips/records'
 import { Control } from '../../controls/records'
 import { Cue, SavedPose } from '../../poses/records'
 import { Drawing, Path, Picture, PictureMesh, Shape, Swatch } from '../../artwork/records'
@@ -39,6 +40,11 @@ const SAMPLES = new Map<z.ZodType, (puppet: Puppet) => readonly unknown[]>([
   [SavedPose, (p) => p.poses],
   [Flipbook, (p) => p.flipbooks],
   [Cue, (p) => p.cues],
+  [Clip, (p) => p.clips],
+  [ClipLayer, (p) => p.clips.flatMap((c) => c.layers)],
+  [Track, (p) => p.clips.flatMap((c) => c.layers.flatMap((l) => Object.values(l.tracks)))],
+  [HungPose, (p) => p.clips.flatMap((c) => c.poses)],
+  [Marker, (p) => p.clips.flatMap((c) => c.markers)],
   [Swap, (p) => Object.values(p.parts).flatMap((part) => part.swap ?? [])],
   [Swatch, (p) => p.palette],
   [View, (p) => p.views],
