@@ -89,7 +89,7 @@ function settle(editor: Editor, history: History): void {
   // A conflict stays one until the person has decided.
   useDocument.of(editor).setState((s) => ({
     history,
-    puppet: history.puppet,
+    puppet: seenOf(editor, history.puppet),
     preview: null,
     gesture: null,
     save: s.save.kind === 'conflict' ? s.save : { kind: 'changed' },
@@ -118,26 +118,44 @@ export type Redirect = (
 export interface EditLayer {
   readonly isOn: () => boolean
   readonly redirect: Redirect
+  /** What is seen of a puppet meanwhile, as a moment of a clip; the puppet itself where this is left out. The same for the same puppet. */
+  readonly seen?: (puppet: Puppet) => Puppet
 }
 
 interface Own {
-  layer: EditLayer | null
+  readonly layers: Set<EditLayer>
 }
 
-const stateOf = editorState((): Own => ({ layer: null }))
+const stateOf = editorState((): Own => ({ layers: new Set() }))
 
-/** Lays a layer around all edits; returns how to take it away. */
+/** Lays a layer around all edits; returns how to take it away. Of several that are on, the first one counts. */
 export function layAround(editor: Editor, by: EditLayer): () => void {
-  const own = stateOf(editor)
-  own.layer = by
-  return () => void (own.layer = null)
+  const { layers } = stateOf(editor)
+  layers.add(by)
+  return () => void layers.delete(by)
 }
 
-/** Whether edits are made into others: the pose stays then, whatever is done. */
-export const areEditsRedirected = (editor: Editor): boolean => stateOf(editor).layer?.isOn() ?? false
+const layerNow = (editor: Editor): EditLayer | undefined => [...stateOf(editor).layers].find((layer) => layer.isOn())
+
+/** Whether edits are made into others while what is seen stays: the pose does then, whatever is done. */
+export function areEditsRedirected(editor: Editor): boolean {
+  const layer = layerNow(editor)
+  return layer !== undefined && layer.seen === undefined
+}
 
 const redirected = (editor: Editor, puppet: Puppet, edits: readonly Edit[]): readonly Edit[] =>
-  stateOf(editor).layer?.redirect(puppet, edits, (p, e) => applyEdits(p, e).puppet) ?? edits
+  layerNow(editor)?.redirect(puppet, edits, (p, e) => applyEdits(p, e).puppet) ?? edits
+
+/** What is seen of the puppet of the history, or of a preview of it. */
+const seenOf = (editor: Editor, puppet: Puppet): Puppet => layerNow(editor)?.seen?.(puppet) ?? puppet
+
+/** Looks anew at what is seen: another moment of a clip is, or none any more. */
+export function lookAnew(editor: Editor): void {
+  const { history, preview, puppet } = useDocument.of(editor).getState()
+  if (!history) return
+  const seen = seenOf(editor, preview?.puppet ?? history.puppet)
+  if (seen !== puppet) useDocument.of(editor).setState({ puppet: seen })
+}
 
 const labelOf = (edits: readonly Edit[], label?: string): string => label ?? edits.at(-1)?.command.label ?? 'Nothing'
 
@@ -172,7 +190,7 @@ export function updateGesture(editor: Editor, edits: readonly Edit[]): void {
   if (!history || gesture === null) return
   try {
     const preview = applyEdits(history.puppet, redirected(editor, history.puppet, edits), gesture)
-    useDocument.of(editor).setState({ preview, puppet: preview.puppet })
+    useDocument.of(editor).setState({ preview, puppet: seenOf(editor, preview.puppet) })
   } catch (error) {
     if (!(error instanceof EditError)) throw error
   }
@@ -181,11 +199,11 @@ export function updateGesture(editor: Editor, edits: readonly Edit[]): void {
 export function commitGesture(editor: Editor): void {
   const { history, preview } = useDocument.of(editor).getState()
   if (history && preview) settle(editor, record(history, preview.puppet, preview.change))
-  useDocument.of(editor).setState((s) => ({ gesture: null, preview: null, puppet: s.history?.puppet ?? null }))
+  useDocument.of(editor).setState((s) => ({ gesture: null, preview: null, puppet: s.history && seenOf(editor, s.history.puppet) }))
 }
 
 export const cancelGesture = (editor: Editor): void =>
-  useDocument.of(editor).setState((s) => ({ gesture: null, preview: null, puppet: s.history?.puppet ?? null }))
+  useDocument.of(editor).setState((s) => ({ gesture: null, preview: null, puppet: s.history && seenOf(editor, s.history.puppet) }))
 
 const walk = (editor: Editor, step: (history: History) => History): void => {
   const { history, gesture } = useDocument.of(editor).getState()

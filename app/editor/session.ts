@@ -57,6 +57,8 @@ interface SessionState {
   tree: 'parts' | 'bones'
   /** Which list the roster shows where responses are worked on. */
   list: 'parts' | 'responses'
+  /** Which list the roster shows in Rehearse. */
+  acts: 'clips' | 'parts'
   /** Row whose name is being typed. */
   renaming: string | null
   /** Which rows of the part tree are listed, and how they are sorted. */
@@ -96,6 +98,7 @@ export const useSession = editorStore<SessionState>(() => ({
   panel: null,
   tree: 'bones',
   list: 'parts',
+  acts: 'clips',
   renaming: null,
   partFilter: NO_FILTER,
   partSort: 'order',

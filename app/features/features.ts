@@ -2,6 +2,7 @@
 import type { Feature } from '../panels/feature'
 import { binds } from './binds/feature'
 import { bones } from './bones/feature'
+import { clips } from './clips/feature'
 import { constraints } from './constraints/feature'
 import { controls } from './controls/feature'
 import { cutting } from './cutting/feature'
@@ -36,6 +37,7 @@ export const FEATURES: readonly Feature[] = [
   controls,
   responses,
   face,
+  clips,
   templates,
   update,
   send,

@@ -8,7 +8,7 @@ import { useFindings } from './findings'
 import { openPanel, setTheme, useSession } from '../editor/session'
 import { Hint, IconButton } from '../ui/Button'
 import { Mark } from '../ui/icons'
-import { findingsAt, OPEN_BENCHES } from './benches'
+import { findingsAt, BENCHES } from './benches'
 import { keysShown } from '../ui/keys'
 import { useEditor, type Editor } from '../editor/editor'
 import { useKeysFor } from '../panels/keymap'
@@ -80,11 +80,11 @@ function Identity() {
 
 function Benches({ id }: { id: string }) {
   const bench = useSession((s) => s.bench)
-  const counts = useDocument(useShallow((s) => OPEN_BENCHES.map((b) => (s.puppet ? b.count(s.puppet) : null))))
+  const counts = useDocument(useShallow((s) => BENCHES.map((b) => (s.puppet ? b.count(s.puppet) : null))))
   const findings = useFindings()
   return (
     <nav aria-label="Benches" className="bench-cord relative flex flex-1 justify-center gap-1 max-[1150px]:gap-0">
-      {OPEN_BENCHES.map((b, i) => {
+      {BENCHES.map((b, i) => {
         const open = findingsAt(findings, b.id).length
         return (
           <Hint key={b.id} label={b.name} keys={`Shift ${i + 1}`}>

@@ -7,7 +7,6 @@ import { useSession } from '../editor/session'
 import { ControlDetails } from '../features/controls/ControlDetails'
 import { ChangesPanel } from '../features/responses/ChangesPanel'
 import { AnswersTo, ResponseDetails } from '../features/responses/ResponseDetails'
-import { BENCHES } from './benches'
 import { JointDetails } from '../features/joints/JointDetails'
 import { FEATURES } from '../features/features'
 import type { DetailsGroup } from '../panels/feature'
@@ -47,7 +46,6 @@ export function Details() {
   )
   return (
     <aside aria-label="Details" className="scroll-thin flex min-h-0 flex-col overflow-y-auto pt-2 pr-4 pb-3 pl-5">
-      <Ahead />
       <Answering now={now} control={control} response={first === undefined ? response : undefined} />
       {bench === 'face' && !control && !exists && <Face />}
       <Suspense>
@@ -103,16 +101,3 @@ const Face = () => (
     <FaceDetails />
   </Suspense>
 )
-
-/** A bench whose own work has not begun says in one sentence what it will be. */
-function Ahead() {
-  const bench = useSession((s) => s.bench)
-  const found = BENCHES.find((b) => b.id === bench)
-  if (!found?.ahead) return null
-  return (
-    <div className="mb-4 rounded-[10px] bg-tint px-4 py-3">
-      <h2 className="font-display text-[17px]/6 font-semibold">{found.name}</h2>
-      <p className="mt-1 text-xs/[18px] text-quiet">{found.ahead} Posing works here as everywhere.</p>
-    </div>
-  )
-}

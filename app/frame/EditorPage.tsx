@@ -44,6 +44,8 @@ const RecordingSheet = lazy(() => import('../features/responses/RecordingSheet')
 /** Sheets of all features, by the panel that opens them. */
 const SHEETS: Readonly<Record<string, ComponentType>> = Object.assign({}, ...FEATURES.map((f) => f.sheets ?? {}))
 
+const DOCKS = FEATURES.flatMap((f) => f.docks ?? [])
+
 /** Lets each feature listen to what it follows; returns how to end that. */
 function connectFeatures(editor: Editor): () => void {
   const ends = FEATURES.flatMap((f) => f.connect?.(editor) ?? [])
@@ -226,6 +228,9 @@ function Workshop({ id }: { id: string }) {
           <Details />
         </Panel>
       </Group>
+      {DOCKS.map((Dock, k) => (
+        <Dock key={k} />
+      ))}
       <Shortcuts context={context} />
       <ShortcutList />
       <ConflictSheet />

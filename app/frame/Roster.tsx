@@ -16,6 +16,7 @@ import { recorded, useRecording } from '../features/responses/recording'
 import { NOTHING, openPanel, selectBones, selectParts, toggleSelected, useSession } from '../editor/session'
 import { Button, IconButton } from '../ui/Button'
 import { addGroup } from '../features/parts/adding'
+import { ClipList } from '../features/clips/ClipList'
 import { openResponse, ResponseList } from '../features/responses/ResponseList'
 import { maskBy } from '../features/layering/masking'
 import { Thumb } from '../pictures/Thumb'
@@ -34,7 +35,7 @@ import { useEditor, type Editor } from '../editor/editor'
 import { useKeysFor } from '../panels/keymap'
 import { Tabs } from 'radix-ui'
 
-type Shown = 'parts' | 'bones' | 'responses'
+type Shown = 'parts' | 'bones' | 'responses' | 'clips'
 
 export function Roster({ context }: { context: ActionContext }) {
   const fitKeys = useKeysFor('fit')
@@ -46,8 +47,13 @@ export function Roster({ context }: { context: ActionContext }) {
   const list = useSession((s) => s.list)
   const responses = usePuppet((p) => p.responses.length)
   const hasResponses = bench === 'shape' || bench === 'face'
-  const shown: Shown = bench === 'bones' ? tree : hasResponses ? list : 'parts'
+  const clips = usePuppet((p) => p.clips.length)
+  const acts = useSession((s) => s.acts)
+  const isActing = bench === 'rehearse'
+  const shown: Shown = bench === 'bones' ? tree : hasResponses ? list : isActing ? acts : 'parts'
   const show = (next: Shown): void => {
+    if (isActing && (next === 'clips' || next === 'parts')) return useSession.of(editor).setState({ acts: next })
+    if (next === 'clips') return
     if (next !== 'responses' && bench === 'bones') useSession.of(editor).setState({ tree: next })
     if (next !== 'bones' && hasResponses) useSession.of(editor).setState({ list: next })
   }
@@ -56,6 +62,7 @@ export function Roster({ context }: { context: ActionContext }) {
       <aside aria-label="Roster" className="flex min-h-0 flex-col pt-2 pb-3 pl-4">
         <div className="flex h-8 flex-none items-center gap-3.5 pr-2">
           <Tabs.List aria-label="Lists" className="flex gap-3.5">
+            {isActing && <Tab name="Clips" value="clips" count={clips} />}
             <Tab name="Parts" value="parts" count={parts} />
             {bench === 'bones' && <Tab name="Bones" value="bones" count={bones} />}
             {hasResponses && <Tab name="Responses" value="responses" count={responses} />}
@@ -74,7 +81,15 @@ export function Roster({ context }: { context: ActionContext }) {
         </div>
         <Tabs.Content value={shown} tabIndex={-1} className="flex min-h-0 flex-1 flex-col outline-none">
           {shown === 'parts' && parts > 0 && <FilterBar />}
-          {shown === 'parts' ? <PartTree context={context} /> : shown === 'responses' ? <ResponseList /> : <BoneTree />}
+          {shown === 'parts' ? (
+            <PartTree context={context} />
+          ) : shown === 'responses' ? (
+            <ResponseList />
+          ) : shown === 'clips' ? (
+            <ClipList />
+          ) : (
+            <BoneTree />
+          )}
         </Tabs.Content>
         <FindingNote />
       </aside>

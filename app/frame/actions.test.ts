@@ -8,7 +8,7 @@ import { addJoint } from '@marionette/core/joints/commands'
 import { keepPose } from '@marionette/core/poses/saved'
 import { run as edited } from '@marionette/core/puppet/edit'
 import { FEATURES } from '../features/features'
-import { OPEN_BENCHES } from './benches'
+import { BENCHES } from './benches'
 import { TOOLBELTS } from './tools'
 import { ACTIONS, SEARCHED } from './actions'
 import type { ActionContext } from '../panels/action'
@@ -131,9 +131,9 @@ describe('what the search finds', () => {
     run('tool.bones.weigh')
     expect(went).toEqual(['bones'])
     expect(useSession.of(editor).getState().tools.bones).toBe('weigh')
-    for (const { id: bench } of OPEN_BENCHES) for (const { id } of TOOLBELTS[bench]) expect(action(`tool.${bench}.${id}`)).toBeDefined()
+    for (const { id: bench } of BENCHES) for (const { id } of TOOLBELTS[bench]) expect(action(`tool.${bench}.${id}`)).toBeDefined()
     // A bench at which nothing can be done yet is not offered.
-    expect(OPEN_BENCHES.map((b) => b.id)).not.toContain('rehearse')
+    expect(BENCHES.map((b) => b.id)).not.toContain('rehearse')
   })
 
   test('what the puppet holds, each with its kind', () => {

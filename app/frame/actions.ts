@@ -6,7 +6,7 @@ import { saveNow } from '../editor/saving/autosave'
 import { offerHeldKeys, openPanel, selectNothing, setTheme, useSession } from '../editor/session'
 import { zoomAt } from '../stage/camera'
 import { partsOfBone } from '@marionette/core/binds/tree'
-import { OPEN_BENCHES } from './benches'
+import { BENCHES } from './benches'
 import { takeTool, TOOLBELTS } from './tools'
 import { FEATURES } from '../features/features'
 import type { Action, ActionContext } from '../panels/action'
@@ -128,7 +128,7 @@ const FRAME_ACTIONS: readonly Action[] = [
   },
 ]
 
-const benchActions: Action[] = OPEN_BENCHES.map((bench, i): Action => ({
+const benchActions: Action[] = BENCHES.map((bench, i): Action => ({
   id: `go.${bench.id}`,
   label: `To ${bench.name}`,
   words: bench.words,
@@ -138,7 +138,7 @@ const benchActions: Action[] = OPEN_BENCHES.map((bench, i): Action => ({
 }))
 
 /** Every tool by its name, wherever it is: it comes to hand at its bench. */
-const namedTools: Action[] = OPEN_BENCHES.flatMap((bench) =>
+const namedTools: Action[] = BENCHES.flatMap((bench) =>
   TOOLBELTS[bench.id].map((tool, i): Action => ({
     id: `tool.${bench.id}.${tool.id}`,
     label: `${tool.name} tool`,

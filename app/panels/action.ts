@@ -17,7 +17,7 @@ export interface Action {
   readonly label: string
   /** Where it is, where that is not its group. */
   readonly place?: string
-  readonly group: 'Edit' | 'Parts and bones' | 'Deform' | 'Responses' | 'Face' | 'Pose' | 'View' | 'Tools' | 'Go to' | 'Export'
+  readonly group: 'Edit' | 'Parts and bones' | 'Deform' | 'Responses' | 'Face' | 'Pose' | 'Clips' | 'View' | 'Tools' | 'Go to' | 'Export'
   /** Other words by which people look for it. */
   readonly words?: string
   /** Keys joined by a plus, ways divided by commas: letters and signs (plus, minus, equal, question) as printed, digits by place. */

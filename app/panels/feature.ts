@@ -67,6 +67,8 @@ export interface Feature {
   readonly marks?: readonly Mark[]
   /** Bars over the stage; each knows when it shows. */
   readonly bars?: readonly ComponentType<{ view: StageView }>[]
+  /** Panels under the stage and over its whole width; each knows when it shows. */
+  readonly docks?: readonly ComponentType[]
   readonly actions?: readonly Action[]
   /** What it listens to for as long as an editor is shown; returns how to end that. */
   readonly connect?: (editor: Editor) => () => void

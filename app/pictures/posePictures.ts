@@ -34,7 +34,7 @@ const stateOf = editorState((editor) => {
 
 /** Whether two puppets differ in nothing but what is posed and kept. */
 export const isSameForm = (a: Puppet, b: Puppet): boolean =>
-  (Object.keys(a) as (keyof Puppet)[]).every((k) => k === 'pose' || k === 'poses' || a[k] === b[k])
+  (Object.keys(a) as (keyof Puppet)[]).every((k) => k === 'pose' || k === 'poses' || k === 'clips' || a[k] === b[k])
 
 /** A rig of a puppet, kept until something else than its pose differs. */
 export function rigOf(editor: Editor, puppet: Puppet): Rig {

@@ -317,7 +317,7 @@ describe('a clip', () => {
     expect(namedClip(waving(), 'ACT').id).toBe('act')
     expect(() => namedClip(waving(), 'jump')).toThrow('No clip is called "jump"; this puppet has Act.')
     const two = run(waving(), copyClip, { clip: 'act', id: 'second', name: 'Act', mirrored: false })
-    expect(() => namedClip(two, 'act')).toThrow('use the id')
+    expect(() => namedClip(two, 'ACT')).toThrow('use the id')
     expect(run(two, deleteClip, { clip: 'second' }).clips.length).toBe(1)
   })
 

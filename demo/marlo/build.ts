@@ -11,6 +11,7 @@ import { setNote } from '@marionette/core/puppet/puppetCommands'
 import { importSvg } from '@marionette/formats/svg/import'
 import { withJoints } from '../joints'
 import { withScarfAndSquash } from '../soften'
+import { withActing } from './acting'
 import { withControls } from './controls'
 import { withFace } from './face'
 import { sure } from '@marionette/core/kernel/sure'
@@ -113,5 +114,5 @@ export function buildMarlo(svg: string): Puppet {
     const blended = list.map((bone) => sure(bones.get(bone)))
     puppet = run(puppet, bindBlended, { part, bones: blended, field: autoWeights(puppet, part, blended) })
   }
-  return withFace(withControls(withScarfAndSquash(withJoints(puppet, 'marlo', /arm|hand|thigh|shin|boot|^neck$/i))))
+  return withActing(withFace(withControls(withScarfAndSquash(withJoints(puppet, 'marlo', /arm|hand|thigh|shin|boot|^neck$/i)))))
 }

@@ -1,0 +1,342 @@
+/** Right in Rehearse: the chosen keys, the move that the moment lies in, the clip and its layers. */
+import { Eye, EyeOff, Plus, X } from 'lucide-react'
+import { useState } from 'react'
+import { addLayer, deleteLayer, setClip, setLayer } from '@marionette/core/clips/commands'
+import { keyAt } from '@marionette/core/clips/lookup'
+import { moveKeys, setBeyond, setKeys } from '@marionette/core/clips/keyCommands'
+import { newLayer } from '@marionette/core/clips/new'
+import type { Beyond, Clip, ClipLayer, KeyWay, Track } from '@marionette/core/clips/records'
+import { counted } from '@marionette/core/kernel/counted'
+import { edit } from '@marionette/core/kernel/command'
+import { freshId } from '@marionette/core/kernel/ids'
+import { channelOf } from '@marionette/core/puppet/channels'
+import { useEditor } from '../../editor/editor'
+import { openPuppet, perform, usePuppet } from '../../editor/document'
+import { chosen } from '../../panels/chosen'
+import { Field, Group } from '../../panels/Group'
+import { Button, IconButton } from '../../ui/Button'
+import { NumberField } from '../../ui/NumberField'
+import { Pick } from '../../ui/Pick'
+import { Tick } from '../../ui/Tick'
+import { layerNow, setActing, useActing, useClip } from './acting'
+import { accent, addBreakdown, deleteChosen, keyNow, setWay } from './keying'
+import { placeOf } from './rows'
+
+export function ClipDetails() {
+  const editor = useEditor()
+  const clip = useClip()
+  const keys = useActing((s) => s.keys)
+  useActing((s) => s.layer)
+  if (!clip) return null
+  const id = layerNow(editor, clip)
+  const layer = clip.layers.find((l) => l.id === id)
+  if (!layer) return null
+  return (
+    <>
+      {keys.length > 0 && <KeysGroup clip={clip} layer={layer} />}
+      <MoveGroup clip={clip} />
+      <ClipGroup clip={clip} />
+      <LayersGroup clip={clip} open={layer.id} />
+    </>
+  )
+}
+
+const WAYS: readonly { readonly id: KeyWay; readonly label: string }[] = [
+  { id: 'smooth', label: 'Smooth' },
+  { id: 'flat', label: 'Flat' },
+  { id: 'linear', label: 'Linear' },
+  { id: 'stepped', label: 'Stepped' },
+  { id: 'custom', label: 'Custom' },
+]
+
+const BEYOND: readonly { readonly id: Beyond; readonly label: string }[] = [
+  { id: 'hold', label: 'Held' },
+  { id: 'repeat', label: 'Repeated' },
+  { id: 'offset', label: 'Going on' },
+]
+
+/** Keys that are chosen: one in numbers, of several what they have in common. */
+function KeysGroup({ clip, layer }: { clip: Clip; layer: ClipLayer }) {
+  const editor = useEditor()
+  const keys = useActing((s) => s.keys)
+  const puppet = usePuppet((p) => p)
+  const found = keys.flatMap(({ channel, time }) => keyAt(layer.tracks[channel], time) ?? [])
+  const [first] = keys
+  const [key] = found
+  if (!first || !key) return null
+  const channel = channelOf(puppet, first.channel)
+  const way = found.every((other) => other.way === key.way) ? key.way : null
+  const place = { clip: clip.id, layer: layer.id }
+  const track = layer.tracks[first.channel]
+  const toFrameNumber = (frame: number): void => {
+    const shift = frame / clip.rate - key.time
+    const args = { ...place, keys: [...keys], seconds: { about: 0, by: 1, shift }, value: { about: 0, by: 1, shift: 0 } }
+    if (perform(editor, [edit(moveKeys, args)])) setActing(editor, { keys: keys.map((k) => ({ ...k, time: Math.max(0, k.time + shift) })) })
+  }
+  const setEnds = (ends: Pick<Track, 'before' | 'after'>): void =>
+    void perform(editor, [edit(setBeyond, { ...place, channel: first.channel, ...ends })])
+  const title = keys.length === 1 ? placeOf(puppet, first.channel, clip.layers).name : counted(keys.length, 'key')
+  return (
+    <Group id="clip-keys" title={title}>
+      <NumberField
+        label="Frame"
+        value={Math.round(key.time * clip.rate * 100) / 100}
+        min={0}
+        digits={0}
+        onChange={(v) => v !== null && toFrameNumber(v)}
+      />
+      {keys.length === 1 && channel && (
+        <NumberField
+          label="Value"
+          value={key.value}
+          unit={channel.unit}
+          min={channel.min}
+          max={channel.max}
+          digits={2}
+          onChange={(v) => v !== null && perform(editor, [edit(setKeys, { ...place, keys: [{ ...first, value: v }] })])}
+        />
+      )}
+      <Field label="Curve">
+        <Pick label="Curve" value={way ?? ''} options={WAYS} onChange={(v) => setWay(editor, v as KeyWay)} />
+      </Field>
+      {keys.length === 1 && track && (
+        <>
+          <Field label="Before it all">
+            <Pick
+              label="Before the first key"
+              value={track.before}
+              options={BEYOND}
+              onChange={(before) => setEnds({ before: before as Beyond, after: track.after })}
+            />
+          </Field>
+          <Field label="After it all">
+            <Pick
+              label="After the last key"
+              value={track.after}
+              options={BEYOND}
+              onChange={(after) => setEnds({ before: track.before, after: after as Beyond })}
+            />
+          </Field>
+        </>
+      )}
+      <div className="mt-2 flex gap-1.5">
+        <Button small onClick={() => deleteChosen(editor)}>
+          Delete {keys.length === 1 ? 'key' : 'keys'}
+        </Button>
+      </div>
+    </Group>
+  )
+}
+
+/** The move between two poses: what lies between them, and what gives it weight. */
+function MoveGroup({ clip }: { clip: Clip }) {
+  const editor = useEditor()
+  const [share, setShare] = useState(50)
+  const [amount, setAmount] = useState(20)
+  const [frames, setFrames] = useState(4)
+  return (
+    <Group id="clip-move" title="Between poses">
+      <div className="flex gap-1.5">
+        <Button small onClick={() => keyNow(editor)}>
+          Key what is selected
+        </Button>
+      </div>
+      <div className="mt-2 grid grid-cols-[1fr_auto] items-center gap-x-2">
+        <NumberField
+          label="Breakdown"
+          value={share}
+          unit="%"
+          min={-100}
+          max={200}
+          digits={0}
+          onChange={(v) => setShare(v ?? 50)}
+          onDrag={setShare}
+        />
+        <Button small onClick={() => addBreakdown(editor, share / 100)}>
+          Add
+        </Button>
+      </div>
+      <p className="cap mb-2">0% is the pose before, 100% the pose after. Of what is selected, or of everything.</p>
+      <NumberField
+        label="Amount"
+        value={amount}
+        unit="%"
+        min={1}
+        max={200}
+        digits={0}
+        onChange={(v) => setAmount(v ?? 20)}
+        onDrag={setAmount}
+      />
+      <NumberField label="Frames" value={frames} min={1} max={48} digits={0} onChange={(v) => setFrames(v ?? 4)} />
+      <div className="mt-1.5 flex flex-wrap gap-1.5">
+        <Button small disabled={clip.poses.length < 2} onClick={() => accent(editor, 'anticipation', amount / 100, frames)}>
+          Anticipation
+        </Button>
+        <Button small disabled={clip.poses.length < 2} onClick={() => accent(editor, 'overshoot', amount / 100, frames)}>
+          Overshoot
+        </Button>
+      </div>
+    </Group>
+  )
+}
+
+const RATES = [12, 24, 25, 30, 50, 60]
+
+function ClipGroup({ clip }: { clip: Clip }) {
+  const editor = useEditor()
+  const isNormalised = useActing((s) => s.isNormalised)
+  const set = (given: Partial<Pick<Clip, 'length' | 'rate' | 'range'>>, label: string): void =>
+    void perform(editor, [edit(setClip, { clip: clip.id, ...given })], label)
+  const { time } = useActing.of(editor).getState()
+  return (
+    <Group id="clip" title={clip.name}>
+      <NumberField
+        label="Length"
+        value={clip.length}
+        unit="s"
+        min={0.1}
+        max={3600}
+        digits={2}
+        step={0.1}
+        onChange={(v) => v !== null && set({ length: v }, 'Length of clip')}
+      />
+      <NumberField
+        label="Frames/s"
+        value={clip.rate}
+        min={1}
+        max={240}
+        digits={2}
+        onChange={(v) => v !== null && set({ rate: v }, 'Frame rate')}
+      />
+      <div className="mt-1 flex flex-wrap gap-1" role="group" aria-label="Common frame rates">
+        {RATES.map((rate) => (
+          <button
+            key={rate}
+            type="button"
+            aria-pressed={clip.rate === rate}
+            className={`num rounded-md px-1.5 leading-5 ${clip.rate === rate ? 'bg-ink text-panel' : 'bg-tint hover:text-ink'}`}
+            onClick={() => set({ rate }, 'Frame rate')}
+          >
+            {rate}
+          </button>
+        ))}
+      </div>
+      <div className="mt-2 flex flex-col gap-1">
+        <Tick
+          checked={clip.range !== null}
+          onChange={(on) => set({ range: on ? { from: Math.min(time, clip.length * 0.9), to: clip.length } : null }, 'Range to play')}
+        >
+          Play a range only
+        </Tick>
+        {clip.range && (
+          <>
+            <NumberField
+              label="From"
+              value={clip.range.from}
+              unit="s"
+              min={0}
+              max={clip.range.to - 0.01}
+              digits={2}
+              step={0.1}
+              onChange={(v) => v !== null && clip.range && set({ range: { ...clip.range, from: v } }, 'Range to play')}
+            />
+            <NumberField
+              label="To"
+              value={clip.range.to}
+              unit="s"
+              min={clip.range.from + 0.01}
+              max={clip.length}
+              digits={2}
+              step={0.1}
+              onChange={(v) => v !== null && clip.range && set({ range: { ...clip.range, to: v } }, 'Range to play')}
+            />
+          </>
+        )}
+        <Tick checked={isNormalised} onChange={(on) => setActing(editor, { isNormalised: on })}>
+          Each curve fills the height
+        </Tick>
+      </div>
+    </Group>
+  )
+}
+
+/** Layers from the top down, as they lie on each other. */
+function LayersGroup({ clip, open }: { clip: Clip; open: string }) {
+  const editor = useEditor()
+  const add = (mode: ClipLayer['mode']): void => {
+    const layer = newLayer(freshId('layer'), mode === 'add' ? `Added ${clip.layers.length}` : `Over ${clip.layers.length}`, mode)
+    if (perform(editor, [edit(addLayer, { clip: clip.id, layer })])) setActing(editor, { layer: layer.id, keys: [] })
+  }
+  return (
+    <Group id="clip-layers" title="Layers" aside={<span className="cap">{clip.layers.length}</span>}>
+      <ul aria-label="Layers of the clip" className="flex flex-col gap-0.5">
+        {[...clip.layers].reverse().map((layer) => (
+          <LayerRow key={layer.id} clip={clip} layer={layer} isOpen={layer.id === open} />
+        ))}
+      </ul>
+      <div className="mt-2 flex flex-wrap gap-1.5">
+        <Button small onClick={() => add('add')}>
+          <Plus size={12} /> Additive
+        </Button>
+        <Button small onClick={() => add('override')}>
+          <Plus size={12} /> Overriding
+        </Button>
+      </div>
+    </Group>
+  )
+}
+
+function LayerRow({ clip, layer, isOpen }: { clip: Clip; layer: ClipLayer; isOpen: boolean }) {
+  const editor = useEditor()
+  const isBase = clip.layers[0]?.id === layer.id
+  const change = (given: Partial<Pick<ClipLayer, 'muted' | 'weight' | 'parts'>>): void =>
+    void perform(editor, [edit(setLayer, { clip: clip.id, layer: layer.id, ...given })])
+  const names = layer.parts?.map((id) => openPuppet(editor).parts[id]?.name ?? '').join(', ')
+  return (
+    <li className={`rounded-lg px-1.5 py-0.5 ${isOpen ? 'bg-tint' : ''}`}>
+      <div className="flex h-7 items-center gap-1">
+        <button
+          type="button"
+          aria-current={isOpen}
+          className={`min-w-0 flex-1 truncate text-left ${isOpen ? 'font-[650]' : ''}`}
+          onClick={() => setActing(editor, { layer: layer.id, keys: [] })}
+        >
+          {layer.name}
+        </button>
+        <IconButton
+          label={layer.muted ? `Show ${layer.name}` : `Leave out ${layer.name}`}
+          className="size-6"
+          onClick={() => change({ muted: !layer.muted })}
+        >
+          {layer.muted ? <EyeOff size={13} /> : <Eye size={13} />}
+        </IconButton>
+        {!isBase && (
+          <IconButton
+            label={`Delete ${layer.name}`}
+            className="size-6"
+            onClick={() => void perform(editor, [edit(deleteLayer, { clip: clip.id, layer: layer.id })])}
+          >
+            <X size={13} />
+          </IconButton>
+        )}
+      </div>
+      {isOpen && !isBase && (
+        <>
+          <NumberField
+            label="Weight"
+            value={Math.round(layer.weight * 100)}
+            unit="%"
+            min={0}
+            max={100}
+            digits={0}
+            rest={100}
+            onChange={(v) => change({ weight: (v ?? 100) / 100 })}
+          />
+          <Tick checked={layer.parts !== null} onChange={(on) => change({ parts: on ? [...chosen(editor, 'part')] : null })}>
+            {names === undefined ? 'Only the selected parts' : names === '' ? 'Of no part' : `Only ${names}`}
+          </Tick>
+        </>
+      )}
+    </li>
+  )
+}

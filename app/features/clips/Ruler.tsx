@@ -1,0 +1,98 @@
+/** Frames and seconds over the timeline. A press or a drag looks at another moment. */
+import { useState, type PointerEvent } from 'react'
+import { setMarker } from '@marionette/core/clips/commands'
+import type { Clip } from '@marionette/core/clips/records'
+import { edit } from '@marionette/core/kernel/command'
+import { freshId } from '@marionette/core/kernel/ids'
+import { useEditor } from '../../editor/editor'
+import { perform } from '../../editor/document'
+import { grip, GRIP } from '../../ui/grip'
+import { showMoment, toFrame, setActing } from './acting'
+import { passBy, stopClip } from './playing'
+import { useSheet } from './pen'
+import { rulerStep, useTimeScale } from './timeScale'
+
+export const RULER_HEIGHT = 24
+
+export function Ruler({ clip }: { clip: Clip }) {
+  const editor = useEditor()
+  const scale = useTimeScale(clip)
+  const [isHeld, setHeld] = useState(false)
+  const step = rulerStep(scale, clip.rate)
+  const canvas = useSheet(({ pen, width, height, colour }) => {
+    pen.clearRect(0, 0, width, height)
+    const { range } = clip
+    if (range) {
+      pen.fillStyle = colour('--tint')
+      pen.fillRect(scale.x(range.from), 0, scale.x(range.to) - scale.x(range.from), height)
+    }
+    pen.strokeStyle = colour('--twine')
+    pen.lineWidth = 1
+    pen.beginPath()
+    const minor = step >= 4 && step % 4 === 0 ? step / 4 : step
+    for (let frame = 0; frame <= Math.round(clip.length * clip.rate); frame += minor) {
+      const x = Math.round(scale.x(frame / clip.rate)) + 0.5
+      if (x < 0 || x > width) continue
+      pen.moveTo(x, height - (frame % step === 0 ? 7 : 3))
+      pen.lineTo(x, height)
+    }
+    pen.stroke()
+  })
+  const look = (e: PointerEvent): void => {
+    const frame = e.currentTarget.getBoundingClientRect()
+    const time = Math.min(clip.length, Math.max(0, toFrame(clip, scale.time(e.clientX - frame.left))))
+    passBy(editor, clip, time)
+  }
+  const end = (): void => {
+    if (!isHeld) return
+    setHeld(false)
+    showMoment(editor)
+  }
+  const marks = []
+  for (let frame = 0; frame <= Math.round(clip.length * clip.rate); frame += step) {
+    const x = scale.x(frame / clip.rate)
+    if (x >= -8 && x <= scale.width + 8) marks.push({ frame, x })
+  }
+  return (
+    <div
+      className={`relative h-full min-w-0 flex-1 cursor-ew-resize overflow-hidden ${GRIP}`}
+      role="slider"
+      aria-label="Moment"
+      aria-valuemin={0}
+      aria-valuemax={Math.round(clip.length * clip.rate)}
+      aria-valuenow={0}
+      data-testid="ruler"
+      onPointerDown={(e) => {
+        if (e.button !== 0) return
+        grip(e)
+        stopClip(editor)
+        setHeld(true)
+        look(e)
+      }}
+      onPointerMove={(e) => isHeld && look(e)}
+      onPointerUp={end}
+      onPointerCancel={end}
+      onDoubleClick={(e) => {
+        const frame = e.currentTarget.getBoundingClientRect()
+        const marker = { id: freshId('marker'), time: toFrame(clip, Math.max(0, scale.time(e.clientX - frame.left))), note: 'Marker' }
+        perform(editor, [edit(setMarker, { clip: clip.id, marker })])
+        setActing(editor, {})
+      }}
+    >
+      <canvas ref={canvas} aria-hidden className="absolute inset-0 h-full w-full" />
+      {marks.map(({ frame, x }) => (
+        <span key={frame} className="num pointer-events-none absolute top-0 -translate-x-1/2 text-quiet" style={{ left: x }}>
+          {frame % clip.rate === 0 && frame > 0 ? `${frame / clip.rate} s` : frame}
+        </span>
+      ))}
+      {clip.markers.map((marker) => (
+        <span
+          key={marker.id}
+          title={marker.note}
+          className="pointer-events-none absolute bottom-0 h-2.5 w-2 -translate-x-1/2 rounded-t bg-brass"
+          style={{ left: scale.x(marker.time) }}
+        />
+      ))}
+    </div>
+  )
+}

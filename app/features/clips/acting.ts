@@ -1,0 +1,171 @@
+/**
+ * The clip that is looked at in Rehearse, and the moment of it. While one is open the puppet is seen as the clip has it, and whatever is
+ * posed goes into the clip: into keys where keying is automatic, else over the clip, where it waits to be kept or dropped.
+ */
+import type { Clip } from '@marionette/core/clips/records'
+import { poseInClip } from '@marionette/core/playing/clips'
+import type { Puppet } from '@marionette/core/puppet/schema'
+import { viewChannel } from '@marionette/core/views/channels'
+import { editorState, editorStore, useEditor, type Editor } from '../../editor/editor'
+import { lookAnew, openPuppet, useDocument } from '../../editor/document'
+import { play } from '../../editor/live'
+import { useSession } from '../../editor/session'
+import { recordingNow } from '../responses/recording'
+
+/** A key that is chosen: its channel and its time. */
+export interface ChosenKey {
+  readonly channel: string
+  readonly time: number
+}
+
+interface ActingState {
+  /** The clip that is open; the first where that is gone. */
+  readonly clip: string | null
+  /** The layer that keys go to; the base where that is gone. */
+  readonly layer: string | null
+  /** The moment that is looked at, seconds. */
+  readonly time: number
+  readonly isPlaying: boolean
+  /** Pictures that were left out since playing began. */
+  readonly dropped: number
+  readonly loops: boolean
+  readonly isAutoKey: boolean
+  readonly keys: readonly ChosenKey[]
+  /** The chosen pose on the line. */
+  readonly pose: string | null
+  /** Channels whose curves are looked at, also while keys of only some of them are chosen. */
+  readonly curves: readonly string[]
+  readonly showsCurves: boolean
+  /** Whether each curve fills the height, whatever its values. */
+  readonly isNormalised: boolean
+  /** Rows of groups that are unfolded. */
+  readonly unfolded: ReadonlySet<string>
+}
+
+const BEGINNING: ActingState = {
+  clip: null,
+  layer: null,
+  time: 0,
+  isPlaying: false,
+  dropped: 0,
+  loops: true,
+  isAutoKey: false,
+  keys: [],
+  pose: null,
+  curves: [],
+  showsCurves: false,
+  isNormalised: false,
+  unfolded: new Set(),
+}
+
+export const useActing = editorStore<ActingState>(() => BEGINNING)
+
+const stateOf = (editor: Editor): ActingState => useActing.of(editor).getState()
+export const setActing = (editor: Editor, state: Partial<ActingState>): void => useActing.of(editor).setState(state)
+
+/** The clip among those of a puppet that is open; undefined where it has none. */
+const openIn = (puppet: Puppet, clip: string | null): Clip | undefined => puppet.clips.find((c) => c.id === clip) ?? puppet.clips[0]
+
+/** The open clip of the open puppet; null outside Rehearse, and where there is none. */
+export function clipNow(editor: Editor): Clip | null {
+  if (useSession.of(editor).getState().bench !== 'rehearse') return null
+  const { history } = useDocument.of(editor).getState()
+  return (history && openIn(history.puppet, stateOf(editor).clip)) ?? null
+}
+
+/** The open clip, drawn again when it changes. */
+export function useClip(): Clip | null {
+  const editor = useEditor()
+  const id = useActing((s) => s.clip)
+  const bench = useSession((s) => s.bench)
+  return useDocument((s) => (bench === 'rehearse' && s.puppet ? (openIn(s.puppet, id) ?? null) : clipNow(editor)))
+}
+
+/** The layer of a clip that keys go to. */
+export const layerNow = (editor: Editor, clip: Clip): string =>
+  (clip.layers.find(({ id }) => id === stateOf(editor).layer) ?? clip.layers[0])?.id ?? ''
+
+/** The time of the frame that is nearest to a time. */
+export const toFrame = ({ rate }: Pick<Clip, 'rate'>, time: number): number => Math.round(time * rate) / rate
+
+/** Whether edits go into a clip: one is open, and nothing is recorded. */
+export const isActing = (editor: Editor): boolean => clipNow(editor) !== null && recordingNow(editor) === null
+
+interface Seen {
+  readonly of: Puppet
+  readonly clip: Clip
+  readonly time: number
+  readonly puppet: Puppet
+}
+
+const lastSeen = editorState((): { seen: Seen | null } => ({ seen: null }))
+
+/** A puppet posed as the open clip has it at the moment; the same for the same moment. Its view is the one that is shown. */
+export function seenInClip(editor: Editor, puppet: Puppet): Puppet {
+  const own = lastSeen(editor)
+  const clip = openIn(puppet, stateOf(editor).clip)
+  if (!clip) return puppet
+  const { time } = stateOf(editor)
+  if (own.seen?.of === puppet && own.seen.clip === clip && own.seen.time === time) return own.seen.puppet
+  const view = puppet.pose[viewChannel(puppet)]
+  const pose = { ...(view === undefined ? {} : { [viewChannel(puppet)]: view }), ...poseInClip(puppet, clip, time) }
+  own.seen = { of: puppet, clip, time, puppet: { ...puppet, pose } }
+  return own.seen.puppet
+}
+
+/** Looks at another moment. Nothing that was posed is lost by that: it lies over the clip. */
+export function seek(editor: Editor, time: number): void {
+  const clip = clipNow(editor)
+  if (!clip) return
+  setActing(editor, { time: Math.min(clip.length, Math.max(0, time)), isPlaying: false })
+  showMoment(editor)
+}
+
+/** Shows the moment that is looked at; what follows from the time alone is shown at it, too. */
+export function showMoment(editor: Editor): void {
+  play(editor, {}, stateOf(editor).time)
+  lookAnew(editor)
+}
+
+/** Opens a clip at its beginning. */
+export function openClip(editor: Editor, id: string): void {
+  setActing(editor, { clip: id, layer: null, time: 0, isPlaying: false, keys: [], pose: null })
+  showMoment(editor)
+}
+
+/** Follows the bench: a clip is seen in Rehearse alone. Returns how to end that. */
+export function followBench(editor: Editor): () => void {
+  const look = (): void => {
+    if (clipNow(editor)) return showMoment(editor)
+    if (stateOf(editor).isPlaying) setActing(editor, { isPlaying: false })
+    play(editor, null)
+    lookAnew(editor)
+  }
+  let clips = useDocument.of(editor).getState().history?.puppet.clips
+  const ends = [
+    useSession.of(editor).subscribe((s, before) => s.bench !== before.bench && look()),
+    // What hangs on the clip that was open goes with it.
+    useDocument.of(editor).subscribe((s) => {
+      const now = s.history?.puppet.clips
+      if (now === clips) return
+      const hadOne = (clips?.length ?? 0) > 0
+      clips = now
+      if (hadOne !== (now?.length ?? 0) > 0) look()
+    }),
+  ]
+  if (useSession.of(editor).getState().bench === 'rehearse' && useDocument.of(editor).getState().history) look()
+  return () => {
+    ends.forEach((end) => end())
+    play(editor, null)
+    useActing.of(editor).setState(BEGINNING)
+  }
+}
+
+/** Names of the clips of the open puppet, to find one that is free. */
+export function freeName(editor: Editor, base: string): string {
+  const names = new Set(openPuppet(editor).clips.map((c) => c.name))
+  for (let n = 1; ; n++) {
+    const name = n === 1 ? base : `${base} ${n}`
+    if (!names.has(name)) return name
+  }
+}

@@ -1,0 +1,26 @@
+/** Clips in the interface. */
+import type { Feature } from '../../panels/feature'
+import { followBench, openClip } from './acting'
+import { CLIP_ACTIONS } from './actions'
+import { ClipDetails } from './ClipDetails'
+import { deleteByKey } from './deleting'
+import { layClipAround } from './posed'
+import { Timeline } from './Timeline'
+
+export const clips: Feature = {
+  name: 'clips',
+  connect(editor) {
+    const ends = [layClipAround(editor), followBench(editor), deleteByKey(editor)]
+    return () => ends.reverse().forEach((end) => end())
+  },
+  details: (['puppet', 'part', 'bone'] as const).map((about) => ({
+    about,
+    place: 0,
+    shows: ({ bench }) => bench === 'rehearse',
+    Group: ClipDetails,
+  })),
+  docks: [Timeline],
+  actions: CLIP_ACTIONS,
+  finds: ({ clips: all }) =>
+    all.map(({ id, name }) => ({ id, name, kind: 'Clip', benches: ['rehearse'], show: (editor) => openClip(editor, id) })),
+}

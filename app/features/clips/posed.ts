@@ -1,0 +1,67 @@
+/** What is posed while a clip is open: it becomes keys, or lies over the clip until it is kept. */
+import { commandsOf } from '@marionette/core/kernel/capability'
+import { edit, type Command, type Edit } from '@marionette/core/kernel/command'
+import { clips } from '@marionette/core/clips/capability'
+import { channelOf } from '@marionette/core/puppet/channels'
+import type { Puppet } from '@marionette/core/puppet/schema'
+import { setLoose } from '@marionette/core/clips/commands'
+import { setKeys } from '@marionette/core/clips/keyCommands'
+import { viewChannel } from '@marionette/core/views/channels'
+import { layAround, type Redirect } from '../../editor/document'
+import type { Editor } from '../../editor/editor'
+import { clipNow, isActing, layerNow, seenInClip, toFrame, useActing } from './acting'
+
+const ON_CLIPS: ReadonlySet<Command> = new Set(commandsOf(clips))
+
+/** Channels of two poses that differ, with their values in the second. */
+function changedValues(before: Puppet, after: Puppet): Record<string, number> {
+  const addresses = new Set([...Object.keys(before.pose), ...Object.keys(after.pose)])
+  addresses.delete(viewChannel(before))
+  const out: Record<string, number> = {}
+  for (const address of addresses) {
+    const channel = channelOf(after, address)
+    if (!channel) continue
+    const [was, is] = [before.pose[address] ?? channel.rest, after.pose[address] ?? channel.rest]
+    if (was !== is) out[address] = is
+  }
+  return out
+}
+
+const onlyPoses = (before: Puppet, after: Puppet): boolean =>
+  (Object.keys(before) as (keyof Puppet)[]).every((field) => field === 'pose' || before[field] === after[field])
+
+/** Edits that only pose go into the clip; all others go where they always go. */
+function poseInstead(editor: Editor, puppet: Puppet, edits: readonly Edit[], apply: Parameters<Redirect>[2]): readonly Edit[] {
+  const clip = clipNow(editor)
+  if (!clip) return edits
+  const out: Edit[] = []
+  let seen = seenInClip(editor, puppet)
+  const values: Record<string, number> = {}
+  for (const one of edits) {
+    // What is done to clips themselves poses nothing.
+    if (ON_CLIPS.has(one.command)) {
+      out.push(one)
+      continue
+    }
+    const after = apply(seen, [one])
+    if (onlyPoses(seen, after)) Object.assign(values, changedValues(seen, after))
+    else out.push(one)
+    seen = after
+  }
+  if (Object.keys(values).length === 0) return out
+  const { isAutoKey, time } = useActing.of(editor).getState()
+  if (!isAutoKey) return [...out, edit(setLoose, { clip: clip.id, values })]
+  const at = toFrame(clip, time)
+  const keys = Object.entries(values).map(([channel, value]) => ({ channel, time: at, value }))
+  const loose = Object.keys(values).filter((address) => address in clip.loose)
+  const freed = loose.length > 0 ? [edit(setLoose, { clip: clip.id, values: Object.fromEntries(loose.map((a) => [a, null])) })] : []
+  return [...out, edit(setKeys, { clip: clip.id, layer: layerNow(editor, clip), keys }), ...freed]
+}
+
+/** Lays the open clip around all edits; returns how to end this. */
+export const layClipAround = (editor: Editor): (() => void) =>
+  layAround(editor, {
+    isOn: () => isActing(editor),
+    redirect: (puppet, edits, apply) => poseInstead(editor, puppet, edits, apply),
+    seen: (puppet) => seenInClip(editor, puppet),
+  })
