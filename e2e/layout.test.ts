@@ -1,5 +1,6 @@
 /** Every bench, tool and dialog at three sizes of the window and in both themes: no text is cut off, overlaps or runs off its place. */
 import { afterAll, beforeAll, expect, test } from 'vitest'
+import type { Editor } from './editor'
 import { textFaults } from './layout'
 import { startSession, type Session } from './session'
 
@@ -9,7 +10,7 @@ const SIZES = [
   [1920, 1080],
 ] as const
 
-const BENCHES = ['parts', 'bones', 'shape', 'face', 'send']
+const BENCHES = ['parts', 'bones', 'shape', 'face', 'rehearse', 'send']
 /** What is opened by the search, and covers the page. */
 const DIALOGS = [
   'Build a mouth',
@@ -59,11 +60,21 @@ class Walk {
   }
 }
 
+/** Keys chosen, curves open, something posed that has no key, and the tree of parts in place of the clips. */
+async function showAllOfRehearse(editor: Editor): Promise<void> {
+  await editor.drag({ x: 508, y: 600 }, { x: 560, y: 560 })
+  await editor.page.waitForSelector('[data-testid=unkeyed]')
+  await (await editor.page.waitForSelector('[aria-label=Channels] ::-p-text(Chest)'))!.click()
+  await editor.key('Shift', 'c')
+  await (await editor.page.waitForSelector('[role=tab] ::-p-text(Parts)'))!.click()
+}
+
 test.each(BENCHES)('the bench %s with its tools', async (bench) => {
   const { editor } = session
   const walk = new Walk()
   await editor.open(MARLO, bench)
   await walk.look(bench)
+  if (bench === 'rehearse') await showAllOfRehearse(editor)
   await (await editor.row(bench === 'bones' ? 'Forearm left' : 'Jacket')).click()
   await walk.tools(`${bench}, something selected`)
   expect([...walk.faults]).toEqual([])

@@ -18,6 +18,7 @@ import { useEditor, type Editor } from '../editor/editor'
 import { nth, sure } from '@marionette/core/kernel/sure'
 
 const MARKS = FEATURES.flatMap((f) => f.marks ?? [])
+const GHOSTS = FEATURES.flatMap((f) => f.ghosts ?? [])
 const BARS = FEATURES.flatMap((f) => f.bars ?? [])
 const toolInHand = (editor: Editor) => toolOf(editor, useSession.of(editor).getState().bench)
 
@@ -33,6 +34,7 @@ export function Stage({ view, context }: { view: RefObject<StageView | null>; co
   useEffect(() => {
     const stage = new StageView(editor, sure(art.current), sure(overlay.current), (failure) => setState(failure ? { failure } : 'ready'), {
       marks: MARKS,
+      ghosts: GHOSTS,
       tool: () => toolInHand(editor),
     })
     view.current = stage

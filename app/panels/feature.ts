@@ -7,6 +7,7 @@ import type { Finding } from '@marionette/core/kernel/finding'
 import type { Puppet } from '@marionette/core/puppet/schema'
 import type { Editor } from '../editor/editor'
 import type { BenchId } from '../editor/session'
+import type { Ghosts } from '../stage/ghosts'
 import type { Mark } from '../stage/marks'
 import type { StageView } from '../stage/stageView'
 import type { Tool } from '../stage/tool'
@@ -65,6 +66,8 @@ export interface Feature {
   readonly tools?: readonly BenchTool[]
   /** Drawn over the artwork. */
   readonly marks?: readonly Mark[]
+  /** Other moments of the puppet under the one on the stage. */
+  readonly ghosts?: Ghosts
   /** Bars over the stage; each knows when it shows. */
   readonly bars?: readonly ComponentType<{ view: StageView }>[]
   /** Panels under the stage and over its whole width; each knows when it shows. */

@@ -5,6 +5,7 @@
 import type { CanvasKit } from 'canvaskit-wasm'
 import type { Puppet } from '@marionette/core/puppet/schema'
 import { Painter } from '@marionette/render/painter'
+import { GhostPainter, type Ghosts } from './ghosts'
 import { assetSource, onAsset } from '../editor/assets'
 import { useDocument } from '../editor/document'
 import type { Editor } from '../editor/editor'
@@ -15,7 +16,7 @@ import { stageModel, type StageModel } from '../editor/stageModel'
 import { partsBelow } from '@marionette/core/parts/tree'
 import { frameBounds } from '@marionette/core/puppet/probe'
 import type { Bounds } from '@marionette/core/maths/geometry/bounds'
-import { downBelowBar, frameRegion, panBy, toScreen, type Camera } from './camera'
+import { downBelowBar, frameRegion, panBy, toCanvas, toScreen, type Camera } from './camera'
 import { drawOverlay } from './overlay'
 import { loadSkia } from '../skia/loadSkia'
 import { isSoftwareGl, StageSurface } from './skia'
@@ -44,6 +45,8 @@ const isBare = (puppet: Puppet): boolean => Object.keys(puppet.drawings).length 
 /** What lies on the stage besides the artwork. */
 export interface Equipment {
   readonly marks: readonly Mark[]
+  /** Other moments that are drawn under the one that is looked at. */
+  readonly ghosts: readonly Ghosts[]
   /** The tool in hand. */
   readonly tool: () => Tool
 }
@@ -63,7 +66,7 @@ export class StageView {
   private dirty = { art: true, content: true, overlay: true }
   private drawn = { camera: this.camera, took: 0 }
   private frameRequest = 0
-  private skia: { CK: CanvasKit; surface: StageSurface; painter: Painter } | null = null
+  private skia: { CK: CanvasKit; surface: StageSurface; painter: Painter; ghosts: GhostPainter } | null = null
   private coarse = false
   private readonly motion = new MeasuredMotion()
   private isFollowing = false
@@ -104,6 +107,7 @@ export class StageView {
     const lost = (e: Event): void => e.preventDefault()
     const restored = (): void => {
       this.skia?.painter.dispose()
+      this.skia?.ghosts.dispose()
       this.skia?.surface.reset()
       this.invalidate(true)
     }
@@ -119,7 +123,12 @@ export class StageView {
   private async start(): Promise<void> {
     try {
       const CK = await loadSkia()
-      this.skia = { CK, surface: new StageSurface(CK, this.art), painter: new Painter(CK, (hash) => assetSource(this.editor, hash)) }
+      this.skia = {
+        CK,
+        surface: new StageSurface(CK, this.art),
+        painter: new Painter(CK, (hash) => assetSource(this.editor, hash)),
+        ghosts: new GhostPainter(CK, this.editor),
+      }
       this.onReady(null)
       this.invalidate(true)
     } catch {
@@ -132,6 +141,7 @@ export class StageView {
     clearTimeout(this.settle)
     for (const cleanUp of this.cleanUps) cleanUp()
     this.skia?.painter.dispose()
+    this.skia?.ghosts.dispose()
     this.skia?.surface.dispose()
     this.skia = null
   }
@@ -292,7 +302,7 @@ export class StageView {
   private drawArt(model: StageModel): void {
     this.art.style.transform = ''
     this.art.style.transformOrigin = ''
-    const { surface, painter, CK } = sure(this.skia)
+    const { surface, painter, ghosts, CK } = sure(this.skia)
     const ratio = this.ratio * (this.coarse ? COARSE : 1)
     const target = surface.get(Math.max(1, Math.round(this.width * ratio)), Math.max(1, Math.round(this.height * ratio)))
     if (!target) return this.onReady('This browser gives no surface to draw on.')
@@ -304,6 +314,8 @@ export class StageView {
     canvas.concat([zoom, 0, this.camera.x * ratio, 0, zoom, this.camera.y * ratio, 0, 0, 1])
     const { reference } = model.rig.puppet
     if (reference && !reference.over) painter.paintReference(canvas, reference)
+    const others = isRestShown(this.editor) ? [] : this.equipment.ghosts.flatMap((of) => of(this.editor, model))
+    ghosts.paint(canvas, model.rig, others, this.seenBounds())
     painter.paint(canvas, model.frame)
     if (reference?.over) painter.paintReference(canvas, reference)
     canvas.restore()
@@ -311,6 +323,13 @@ export class StageView {
     this.drawn = { camera: this.camera, took: performance.now() - started }
     this.pace(this.drawn.took)
     this.art.dataset['drawn'] = String(Number(this.art.dataset['drawn'] ?? 0) + 1)
+  }
+
+  /** What of the canvas is on the stage. */
+  private seenBounds(): Bounds {
+    const from = toCanvas(this.camera, { x: 0, y: 0 })
+    const to = toCanvas(this.camera, { x: this.width, y: this.height })
+    return { minX: from.x, minY: from.y, maxX: to.x, maxY: to.y }
   }
 
   /** While something moves and a picture takes long, the next ones are drawn coarser; once it rests, one in full. */

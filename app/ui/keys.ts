@@ -34,7 +34,15 @@ export const isByPlace = (keys: string): boolean => /(^|\+)\d$/.test(keys)
 export const printsNothingKnown = ({ key }: { readonly key: string }): boolean => key.length === 1 && key.charCodeAt(0) > 127
 
 /** Keys that people name otherwise than tables. */
-const NAMES: Readonly<Record<string, string>> = { mod: 'Ctrl', minus: '−', plus: '+', equal: '=', question: '?', pageup: 'Page up', pagedown: 'Page down' }
+const NAMES: Readonly<Record<string, string>> = {
+  mod: 'Ctrl',
+  minus: '−',
+  plus: '+',
+  equal: '=',
+  question: '?',
+  pageup: 'Page up',
+  pagedown: 'Page down',
+}
 
 const nameOf = (key: string): string => NAMES[key] ?? key.charAt(0).toUpperCase() + key.slice(1)
 

@@ -17,8 +17,9 @@ import { Field, Group } from '../../panels/Group'
 import { Button, IconButton } from '../../ui/Button'
 import { NumberField } from '../../ui/NumberField'
 import { Pick } from '../../ui/Pick'
+import { Segments } from '../../ui/Segments'
 import { Tick } from '../../ui/Tick'
-import { layerNow, setActing, useActing, useClip } from './acting'
+import { layerNow, setActing, showMoment, useActing, useClip, type Onion } from './acting'
 import { accent, addBreakdown, deleteChosen, keyNow, setWay } from './keying'
 import { placeOf } from './rows'
 
@@ -35,6 +36,7 @@ export function ClipDetails() {
     <>
       {keys.length > 0 && <KeysGroup clip={clip} layer={layer} />}
       <MoveGroup clip={clip} />
+      <OnionGroup />
       <ClipGroup clip={clip} />
       <LayersGroup clip={clip} open={layer.id} />
     </>
@@ -141,7 +143,7 @@ function MoveGroup({ clip }: { clip: Clip }) {
           Key what is selected
         </Button>
       </div>
-      <div className="mt-2 grid grid-cols-[1fr_auto] items-center gap-x-2">
+      <div className="mt-2 grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-2">
         <NumberField
           label="Breakdown"
           value={share}
@@ -176,6 +178,47 @@ function MoveGroup({ clip }: { clip: Clip }) {
           Overshoot
         </Button>
       </div>
+    </Group>
+  )
+}
+
+/** Moments before and after, under the puppet. */
+function OnionGroup() {
+  const editor = useEditor()
+  const onion = useActing((s) => s.onion)
+  const set = (given: Partial<Onion>): void => {
+    setActing(editor, { onion: { ...onion, ...given } })
+    showMoment(editor)
+  }
+  return (
+    <Group id="clip-onion" title="Onion skin">
+      <Tick checked={onion.isOn} onChange={(isOn) => set({ isOn })}>
+        Moments before and after
+      </Tick>
+      {onion.isOn && (
+        <>
+          <NumberField label="Before" value={onion.before} min={0} max={8} digits={0} onChange={(v) => set({ before: v ?? 1 })} />
+          <NumberField label="After" value={onion.after} min={0} max={8} digits={0} onChange={(v) => set({ after: v ?? 1 })} />
+          <NumberField
+            label="Strength"
+            value={Math.round(onion.strength * 100)}
+            unit="%"
+            min={5}
+            max={100}
+            digits={0}
+            onChange={(v) => set({ strength: (v ?? 50) / 100 })}
+          />
+          <Segments
+            label="Counted in"
+            value={onion.by}
+            options={[
+              { value: 'keys', label: 'Keys' },
+              { value: 'frames', label: 'Frames' },
+            ]}
+            onChange={(by) => set({ by })}
+          />
+        </>
+      )}
     </Group>
   )
 }

@@ -18,6 +18,16 @@ export interface ChosenKey {
   readonly time: number
 }
 
+/** Which other moments are drawn under the one that is looked at. */
+export interface Onion {
+  readonly isOn: boolean
+  readonly before: number
+  readonly after: number
+  readonly by: 'keys' | 'frames'
+  /** How much is seen of the nearest, 0 to 1. */
+  readonly strength: number
+}
+
 interface ActingState {
   /** The clip that is open; the first where that is gone. */
   readonly clip: string | null
@@ -38,6 +48,7 @@ interface ActingState {
   readonly showsCurves: boolean
   /** Whether each curve fills the height, whatever its values. */
   readonly isNormalised: boolean
+  readonly onion: Onion
   /** Rows of groups that are unfolded. */
   readonly unfolded: ReadonlySet<string>
 }
@@ -55,6 +66,7 @@ const BEGINNING: ActingState = {
   curves: [],
   showsCurves: false,
   isNormalised: false,
+  onion: { isOn: false, before: 1, after: 1, by: 'keys', strength: 0.5 },
   unfolded: new Set(),
 }
 

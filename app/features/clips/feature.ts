@@ -4,6 +4,7 @@ import { followBench, openClip } from './acting'
 import { CLIP_ACTIONS } from './actions'
 import { ClipDetails } from './ClipDetails'
 import { deleteByKey } from './deleting'
+import { onionGhosts } from './onion'
 import { layClipAround } from './posed'
 import { Timeline } from './Timeline'
 
@@ -20,6 +21,7 @@ export const clips: Feature = {
     Group: ClipDetails,
   })),
   docks: [Timeline],
+  ghosts: onionGhosts,
   actions: CLIP_ACTIONS,
   finds: ({ clips: all }) =>
     all.map(({ id, name }) => ({ id, name, kind: 'Clip', benches: ['rehearse'], show: (editor) => openClip(editor, id) })),
