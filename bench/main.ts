@@ -5,7 +5,7 @@ import { FEW_ROUNDS, type Figure } from './measure'
 import type { Puppet } from '@marionette/core/puppet/schema'
 import { arapFigure, neckFigure, reachFigure, weighFigure, wingFigure } from './deform'
 import { importFigure, saveFigure, undoDragFigure } from './document'
-import { allocateFigure, compileFigure, drawFigure, evaluateFigure, heavy, marlo, stress, typical } from './puppet'
+import { allocateFigure, compileFigure, drawFigure, evaluateClipFigure, evaluateFigure, heavy, marlo, stress, typical } from './puppet'
 import { ACTIVE, responsesFigure } from './responses'
 import { skinFigure, skinVolumeFigure } from './skin'
 import { recordingFigure, speechFigure } from './speech'
@@ -27,6 +27,7 @@ const FIGURES: Readonly<Record<string, () => Figure | readonly Figure[] | Promis
   'skin-volume-100k': skinVolumeFigure,
   'evaluate-marlo': () => evaluateFigure('evaluate-marlo', marlo()),
   ...growing('evaluate', (name, puppet, size) => evaluateFigure(name, puppet, size === 'heavy-x10' ? 2 : 20)),
+  'evaluate-clip': () => evaluateClipFigure(typical()),
   'allocate-frame': allocateFigure,
   'speech-50-words': speechFigure,
   'speech-wav-60s': recordingFigure,

@@ -7,6 +7,11 @@ import { generatePuppet, HEAVY, STRESS, TYPICAL } from '@marionette/core/test/pu
 import { loadCanvasKit } from '@marionette/render/node'
 import { Painter } from '@marionette/render/painter'
 import { toMatrix } from '@marionette/render/paints'
+import { clipForRig } from '@marionette/core/playing/clips'
+import { newKey } from '@marionette/core/clips/edits'
+import { writeClip } from '@marionette/core/clips/layers'
+import { newClip, newLayer } from '@marionette/core/clips/new'
+import type { Clip, Track } from '@marionette/core/clips/records'
 import { measure, type Figure } from './measure'
 import { familyOf } from '@marionette/core/kernel/slots'
 import { boneSlot } from '@marionette/core/bones/channels'
@@ -53,6 +58,56 @@ export function evaluateFigure(name: string, puppet: Puppet, frames = 100): Figu
     for (let i = 0; i < frames; i++) step(frames * round + i)
   })
   return { ...many, median_ms: many.median_ms! / frames, p95_ms: many.p95_ms! / frames }
+}
+
+/** Tracks of a clip of a typical puppet. */
+const TRACKS = 60
+const KEYS = 12
+
+/** A clip with a track for each of many channels, keys of all ways in it. */
+function busyClip(puppet: Puppet): Clip {
+  const channels = [
+    ...Object.keys(puppet.bones).map((id) => `bone/${id}/angle`),
+    ...Object.keys(puppet.parts).map((id) => `part/${id}/angle`),
+  ]
+  const ways = ['smooth', 'flat', 'linear'] as const
+  const tracks = channels.slice(0, TRACKS).map((channel, c): [string, Track] => {
+    const keys = Array.from({ length: KEYS }, (_, k) => newKey(k / 2, 20 * Math.sin(k + c), null, ways[(k + c) % 3]))
+    return [channel, { keys, before: 'hold', after: 'repeat' }]
+  })
+  return newClip('busy', 'Busy', { length: 6, layers: [{ ...newLayer('busy-base', 'Base'), tracks: Object.fromEntries(tracks) }] })
+}
+
+/** A clip of sixty tracks, asked at times in no order; the same evaluation without a clip beside it. */
+export function evaluateClipFigure(puppet: Puppet, frames = 100): Figure {
+  const rig = compile(puppet)
+  const frame = makeFrame(rig)
+  const pose = new Float64Array(rig.restPose)
+  const ready = clipForRig(rig, busyClip(puppet))
+  const moments = Array.from({ length: 997 }, (_, k) => (6 * ((k * 613) % 997)) / 997)
+  let k = 0
+  const { step } = turning(puppet)
+  const many = measure(
+    'evaluate-clip',
+    pointsOf(puppet),
+    'one frame of a clip of 60 tracks at any time, against one without a clip',
+    () => {
+      for (let i = 0; i < frames; i++) {
+        pose.set(rig.restPose)
+        writeClip(ready, moments[++k % moments.length]!, pose)
+        evaluate(rig, pose, frame)
+      }
+    },
+    (round) => {
+      for (let i = 0; i < frames; i++) step(frames * round + i)
+    },
+  )
+  return {
+    ...many,
+    median_ms: many.median_ms! / frames,
+    p95_ms: many.p95_ms! / frames,
+    ...(many.reference_ms ? { reference_ms: many.reference_ms / frames } : {}),
+  }
 }
 
 export function allocateFigure(): Figure {

@@ -193,6 +193,23 @@ describe('a clip of one’s own', () => {
     await editor.key('Shift', 'c')
   })
 
+  test('speaks a line: mouth shapes become keys in a layer of their own', async () => {
+    await lookAt(24, NEW)
+    await editor.button('Speak at this moment')
+    await editor.page.waitForFunction(() => document.querySelectorAll('[aria-label="Layers of the clip"] li').length === 2)
+    const { puppet, clip } = await clipNamed('Clip')
+    const [, spoken] = clip.layers
+    expect(spoken!.name).toBe('Good morning, post!')
+    const open = `control/${puppet.controls.find((c) => c.voice === 'open')!.id}/value`
+    const shapes = spoken!.tracks[open]!.keys.map((k) => k.value)
+    expect(Math.max(...shapes)).toBeGreaterThan(0.3)
+    expect(clip.length).toBeGreaterThan(2.5)
+    // Before it is spoken the mouth is as it was.
+    expect(valuesInClip(puppet, clip, 0.3)[open] ?? 0).toBe(valuesInClip(puppet, { ...clip, layers: [clip.layers[0]!] }, 0.3)[open] ?? 0)
+    await editor.key('Control', 'z')
+    await editor.page.waitForFunction(() => document.querySelectorAll('[aria-label="Layers of the clip"] li').length === 1)
+  })
+
   test('is undone to the beginning, redone, and found again after a reload', async () => {
     const made = (await clipNamed('Clip')).clip
     const done = (await editor.history()).length - 1
@@ -207,7 +224,7 @@ describe('a clip of one’s own', () => {
   })
 
   test('the other benches show the pose as it was', async () => {
-    await lookAt(24, NEW)
+    await lookAt(24, (await clipNamed('Clip')).clip)
     await editor.bench('Parts')
     await editor.page.waitForFunction(() => !document.querySelector('[aria-label=Timeline]'))
     expect(await editor.page.$eval('[aria-label=Controls]', (e) => e.textContent)).toContain('Controls')

@@ -34,11 +34,6 @@ export function smoothSlope(keys: readonly Key[], at: number): number {
   return (Math.sign(s0) + Math.sign(s1)) * Math.min(Math.abs(s0), Math.abs(s1), 0.5 * Math.abs(p))
 }
 
-/** The straight way to the neighbour on one side of a key, up to a third of it. */
-function straight(key: Key, other: Key): KeyHandle {
-  return [THIRD * Math.abs(other.time - key.time), THIRD * (other.value - key.value)]
-}
-
 /** The handle of a key towards a neighbour: seconds away from the key, and the change of the value there. */
 export function handleTo(keys: readonly Key[], at: number, side: 'arrive' | 'leave'): KeyHandle {
   const key = nth(keys, at)
@@ -48,8 +43,10 @@ export function handleTo(keys: readonly Key[], at: number, side: 'arrive' | 'lea
   switch (key.way) {
     case 'custom':
       return key.handles ? within(key.handles[side], span) : [THIRD * span, 0]
+    // What stays from a key on says nothing of how the curve comes to it.
     case 'linear':
-      return straight(key, other)
+    case 'stepped':
+      return [THIRD * span, THIRD * (other.value - key.value)]
     case 'smooth':
       return [THIRD * span, way * THIRD * span * smoothSlope(keys, at)]
     default:

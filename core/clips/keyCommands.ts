@@ -36,25 +36,26 @@ function changeChosen(layer: ClipLayer, chosen: z.infer<typeof Chosen>, change: 
   }
 }
 
-/** Sets values at times. A key that is there keeps its way, its handles and its pose. */
+/** Sets values at times. A key that is there keeps its pose, and its way and handles where no way is given. */
 export const setKeys = command(
   'key.set',
   'Set key',
   z.object({
     ...In,
     keys: z
-      .array(z.object({ channel: ChannelAddress, time: Seconds, value: finite }))
+      .array(z.object({ channel: ChannelAddress, time: Seconds, value: finite, way: KeyWay.exclude(['custom']).optional() }))
       .min(1)
       .max(50_000),
   }),
   (puppet, { clip, layer: id, keys }, { channelOf }) => {
     const layer = layerOf(clipOf(puppet, clip), id)
-    for (const { channel, time, value } of keys) {
+    for (const { channel, time, value, way } of keys) {
       const known = channelOf(puppet, channel)
       if (!known) throw new EditError(`Nothing in this puppet answers to "${channel}".`)
       const before = keyAt(layer.tracks[channel], time)
       const clamped = clampTo(known, value)
-      putKey(layer, channel, before ? { ...before, value: clamped } : newKey(time, clamped))
+      const key = before ? { ...before, value: clamped } : newKey(time, clamped)
+      putKey(layer, channel, way ? { ...key, way, handles: null } : key)
     }
   },
 )

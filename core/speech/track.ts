@@ -156,11 +156,15 @@ export function shownAt({ cues, duration }: SpeechTrack, time: number, morph: nu
   const cue = cues[k]!
   const next = cues[k + 1]
   if (!next) return { viseme: cue.viseme, before: null, way: 1 }
-  const length = next.at - cue.at
-  const most = cue.viseme === 'mbp' ? Math.max(0, length - CLOSED) : 0.6 * length
-  const way = Math.min(morph, most)
+  const way = wayOn(cue, next, morph)
   if (way <= 0 || time < next.at - way) return { viseme: cue.viseme, before: null, way: 1 }
   return { viseme: next.viseme, before: cue.viseme, way: 1 - (next.at - time) / way }
+}
+
+/** Seconds that a mouth takes from one shape to the next: they end where the next begins. */
+export function wayOn(cue: VisemeCue, next: VisemeCue, morph: number): number {
+  const length = next.at - cue.at
+  return Math.min(morph, cue.viseme === 'mbp' ? Math.max(0, length - CLOSED) : 0.6 * length)
 }
 
 /** How far a mouth opens (0 to 1), how wide it is (-1 round to 1 wide), and how much of teeth and tongue shows (0 to 1). */

@@ -22,6 +22,7 @@ import { Tick } from '../../ui/Tick'
 import { layerNow, setActing, showMoment, useActing, useClip, type Onion } from './acting'
 import { accent, addBreakdown, deleteChosen, keyNow, setWay } from './keying'
 import { placeOf } from './rows'
+import { SpeakInto } from './SpeakInto'
 
 export function ClipDetails() {
   const editor = useEditor()
@@ -37,6 +38,7 @@ export function ClipDetails() {
       {keys.length > 0 && <KeysGroup clip={clip} layer={layer} />}
       <MoveGroup clip={clip} />
       <OnionGroup />
+      <SpeakInto clip={clip} />
       <ClipGroup clip={clip} />
       <LayersGroup clip={clip} open={layer.id} />
     </>

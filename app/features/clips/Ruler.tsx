@@ -81,7 +81,7 @@ export function Ruler({ clip }: { clip: Clip }) {
     >
       <canvas ref={canvas} aria-hidden className="absolute inset-0 h-full w-full" />
       {marks.map(({ frame, x }) => (
-        <span key={frame} className="num pointer-events-none absolute top-0 -translate-x-1/2 text-quiet" style={{ left: x }}>
+        <span key={frame} data-mark={x} className="num pointer-events-none absolute top-0 -translate-x-1/2 text-quiet" style={{ left: x }}>
           {frame % clip.rate === 0 && frame > 0 ? `${frame / clip.rate} s` : frame}
         </span>
       ))}

@@ -140,6 +140,9 @@ function HeightGrip({ height, onChange }: { height: number; onChange: (height: n
   )
 }
 
+/** How near to the moment figures of the ruler make room for its own, px. */
+const HIDES = 30
+
 /** The moment that is looked at, through all rows. It is moved without drawing anything again. */
 function Playhead({ clip }: { clip: Clip }) {
   const editor = useEditor()
@@ -154,6 +157,9 @@ function Playhead({ clip }: { clip: Clip }) {
       line.current.style.transform = `translateX(${x}px)`
       line.current.style.visibility = x < -1 || x > scale.width + 1 ? 'hidden' : 'visible'
       figure.current.textContent = String(Math.round(time * clip.rate))
+      // The figure of the moment stands in place of those of the ruler.
+      for (const mark of line.current.parentElement?.querySelectorAll<HTMLElement>('[data-mark]') ?? [])
+        mark.style.visibility = Math.abs(Number(mark.dataset['mark']) - x) < HIDES ? 'hidden' : 'visible'
     }
     place()
     const ends = [useActing.of(editor).subscribe(place), useScale.of(editor).subscribe(place)]

@@ -42,7 +42,7 @@ export const CLIP_ACTIONS: readonly Action[] = [
     ...common,
     id: 'clip.keepLoose',
     label: 'Keep what is not keyed as keys',
-    keys: 'mod+enter',
+    keys: 'shift+enter',
     enabled: hasLoose,
     run: ({ editor }) => keepAsKeys(editor),
   },

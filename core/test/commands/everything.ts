@@ -103,7 +103,9 @@ export function everything(): Puppet {
     },
   })
   p = run(p, setCue, { cue: { id: 'key', key: 'a', channel: 'part/face/alternate', value: 1, how: 'hold' } })
-  p = run(p, addClip, { clip: newClip('nod', 'Nod', { length: 3, layers: [newLayer('nod-base', 'Base'), newLayer('nod-more', 'More', 'add')] }) })
+  p = run(p, addClip, {
+    clip: newClip('nod', 'Nod', { length: 3, layers: [newLayer('nod-base', 'Base'), newLayer('nod-more', 'More', 'add')] }),
+  })
   for (const [id, name, time, angle] of [
     ['down', 'Down', 0, 10],
     ['up', 'Up', 1, -20],
