@@ -36,7 +36,7 @@ const core = [
   ...['parts', 'roles', 'layering', 'bones', 'binds', 'deformers', 'constraints', 'skeleton', 'placement', 'alternates'],
   ...['views', 'cutting', 'joints', 'controls', 'responses', 'simulation', 'poses', 'clips', 'twins'],
   'puppet',
-  ...['touch', 'posing', 'meshing', 'recording', 'playing', 'face', 'templates', 'update', 'reports'],
+  ...['touch', 'posing', 'meshing', 'recording', 'playing', 'motions', 'face', 'templates', 'update', 'reports'],
 ]
 
 /**

@@ -21,6 +21,7 @@ beforeAll(() => {
   writeFileSync(join(folder, 'marlo.svg'), demoSvg())
   writeFileSync(join(folder, 'pose.json'), '{}')
   writeFileSync(join(folder, 'jointed.marionette'), withOneJoint())
+  writeFileSync(join(folder, 'acting.marionette'), writeArchive(DEMOS['marlo']!().puppet, new Map()))
 })
 afterAll(() => {
   vi.unstubAllEnvs()
@@ -45,6 +46,8 @@ function typedWays(printed: string): string[][] {
   const filled = (text: string, ending: string): string[] =>
     text
       .replace(/^sweep IN/, 'sweep jointed.marionette')
+      .replace(/^(evaluate|render) IN…?(.*)--clip NAME/, '$1 acting.marionette$2--clip Wave')
+      .replace(/--time SECONDS/, '--time 1.5')
       .replace(/\bIN…?/, 'marlo.svg')
       .replace(/^(roles|inspect) FILE/, '$1 marlo.svg')
       .replace(/--pose FILE/, '--pose pose.json')

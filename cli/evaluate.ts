@@ -1,10 +1,8 @@
 /** `rig evaluate IN --pose FILE --json`: where bones and parts are in a pose or at moments of a clip, and in which order they are painted. */
-import { posePuppet } from '@marionette/core/puppet/evaluate'
 import { bonePoint, boundsOfParts } from '@marionette/core/puppet/probe'
-import { namedClip, poseInClip } from '@marionette/core/playing/clips'
 import type { Puppet } from '@marionette/core/puppet/schema'
-import { Failure } from './failure'
-import { readInput, readPose } from './files'
+import { readInput } from './files'
+import { checkShown, momentsOf, type Shown } from './moments'
 import type { Frame } from '@marionette/core/puppet/frame'
 import { nth } from '@marionette/core/kernel/sure'
 import { boneOf } from '@marionette/core/bones/lookup'
@@ -42,39 +40,15 @@ function evaluation(frame: Frame): Evaluation {
 
 const rounded = (v: number): number => Math.round(v * 100) / 100
 
-/** What is asked of an input: a pose, or moments of a clip. */
-interface Asked {
-  readonly pose?: string | undefined
-  readonly clip?: string | undefined
-  /** Seconds into the clip, in any order. */
-  readonly times: readonly string[]
-  readonly json: boolean
-}
-
-function readTime(text: string): number {
-  const time = Number(text)
-  if (text.trim() === '' || !Number.isFinite(time) || time < 0) throw new Failure(`--time ${text}: a time is seconds from 0 on`)
-  return time
-}
-
-export async function evaluateInput(input: string, { pose, clip, times, json }: Asked): Promise<string> {
+export async function evaluateInput(input: string, shown: Shown, json: boolean): Promise<string> {
+  checkShown(shown)
   const { puppet } = await readInput(input)
-  if (clip === undefined) {
-    if (times.length > 0) throw new Failure('--time says a moment of a clip; name it with --clip')
-    return said(evaluation(posePuppet(puppet, pose === undefined ? puppet.pose : readPose(pose)(puppet))), puppet, json)
-  }
-  if (pose !== undefined) throw new Failure('--pose and --clip cannot be shown at once')
-  const acted = namedClip(puppet, clip)
-  const moments = (times.length === 0 ? ['0'] : times).map((text) => {
-    const time = readTime(text)
-    return { time, ...evaluation(posePuppet(puppet, poseInClip(puppet, acted, time), { time, simulation: null })) }
-  })
-  if (!json) return moments.map((m) => `time  ${m.time} s\n${said(m, puppet, false)}`).join('\n\n')
-  return JSON.stringify(moments.length === 1 ? moments[0] : moments, null, 2)
+  const found = momentsOf(puppet, shown).map(({ time, frame }) => ({ ...(time === null ? {} : { time }), ...evaluation(frame) }))
+  if (json) return JSON.stringify(found.length === 1 ? found[0] : found, null, 2)
+  return found.map((m) => `${m.time === undefined ? '' : `time  ${m.time} s\n`}${said(m, puppet)}`).join('\n\n')
 }
 
-function said(found: Evaluation, puppet: Puppet, json: boolean): string {
-  if (json) return JSON.stringify(found, null, 2)
+function said(found: Evaluation, puppet: Puppet): string {
   const points = (...p: readonly Point[]): string => p.map(([x, y]) => `${rounded(x)},${rounded(y)}`).join(' to ')
   return [
     ...found.bones.map((b) => `bone  ${b.name}  ${points(b.start, b.end)}`),

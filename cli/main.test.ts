@@ -93,6 +93,32 @@ describe('rig', () => {
     expect((await rig('evaluate', 'flag.svg')).out).toContain('part  flag  0 0 20 20')
   })
 
+  test('clips: inspect lists them, evaluate and render show their moments in any order', async () => {
+    await rig('demo', 'marlo', '--out', 'acting.marionette')
+    const listed = JSON.parse((await rig('inspect', 'acting.marionette', '--json')).out) as {
+      clips: { name: string; length: number; rate: number }[]
+    }
+    expect(listed.clips).toMatchObject([
+      { name: 'Wave', length: 3.5, rate: 24 },
+      { name: 'Look round', length: 4, rate: 24 },
+    ])
+    const moments = async (...times: string[]) =>
+      JSON.parse(
+        (await rig('evaluate', 'acting.marionette', '--clip', 'wave', ...times.flatMap((t) => ['--time', t]), '--json')).out,
+      ) as (Evaluation & { time: number })[]
+    const forward = await moments('0', '1.5', '3')
+    const mixed = await moments('3', '0', '1.5')
+    expect(mixed.map((m) => m.time)).toEqual([3, 0, 1.5])
+    expect([mixed[1], mixed[2], mixed[0]]).toEqual(forward)
+    const tip = (m: Evaluation | undefined): number => m!.bones.find((b) => b.name === 'Hand left')!.end[1]
+    expect(tip(forward[1])).toBeLessThan(tip(forward[0]) - 200)
+    await rig('render', 'acting.marionette', '--clip', 'Wave', '--time', '0', '--time', '1.5', '--width', '64', '--out', 'frames')
+    expect(picture('frames/acting 0 s.png').data).not.toEqual(picture('frames/acting 1.5 s.png').data)
+    expect((await rig('evaluate', 'acting.marionette', '--time', '1')).err).toContain('--time says a moment of a clip')
+    expect((await rig('evaluate', 'acting.marionette', '--clip', 'jump')).err).toContain('this puppet has Wave, Look round')
+    expect((await rig('evaluate', 'acting.marionette', '--clip', 'wave', '--time', 'soon')).err).toContain('seconds from 0 on')
+  })
+
   test('render: several inputs into a folder; a bad one is reported and stops nothing', async () => {
     const { code, err } = await rig('render', 'broken.svg', 'flag.svg', 'nowhere.svg', '--out', 'pictures')
     expect(code).toBe(2)

@@ -1,17 +1,16 @@
-/** `rig render IN… --out FILE|DIR [--width N] [--pose FILE] [--background COLOUR]` */
+/** `rig render IN… --out FILE|DIR [--width N] [--pose FILE | --clip NAME --time SECONDS…] [--background COLOUR]` */
 import { join } from 'node:path'
-import { posePuppet } from '@marionette/core/puppet/evaluate'
 import { stemOf } from '@marionette/formats/fileNames'
 import { parseColour } from '@marionette/formats/svg/paint'
 import { loadCanvasKit } from '@marionette/render/node'
 import { renderPng } from '@marionette/render/png'
 import { Failure, lineOf } from './failure'
-import { isFolder, readInput, readPose, writeOutput } from './files'
+import { isFolder, readInput, writeOutput } from './files'
+import { checkShown, momentsOf, type Shown } from './moments'
 
-export interface RenderOptions {
+export interface RenderOptions extends Shown {
   readonly out: string
   readonly width?: string | undefined
-  readonly pose?: string | undefined
   readonly background?: string | undefined
 }
 
@@ -19,22 +18,22 @@ export interface RenderOptions {
 export async function render(inputs: readonly string[], options: RenderOptions): Promise<string[]> {
   const width = options.width === undefined ? null : readWidth(options.width)
   const background = options.background === undefined || options.background === 'transparent' ? null : readColour(options.background)
-  const pose = options.pose === undefined ? null : readPose(options.pose)
-  const intoFolder = inputs.length > 1 || isFolder(options.out)
+  checkShown(options)
+  const intoFolder = inputs.length > 1 || options.times.length > 1 || isFolder(options.out)
   const CK = await loadCanvasKit()
   const failures: string[] = []
   const written = new Set<string>()
   for (const input of inputs) {
     try {
       const { puppet, assets } = await readInput(input)
-      const frame = posePuppet(puppet, pose ? pose(puppet) : puppet.pose)
-      const target = intoFolder ? join(options.out, `${stemOf(input)}.png`) : options.out
-      if (written.has(target)) throw new Failure(`${input}: ${target} was written for another input already`)
-      writeOutput(
-        target,
-        renderPng(CK, frame, { width: width ?? puppet.canvas.width, background: background ?? null, assets: (hash) => assets.get(hash) }),
-      )
-      written.add(target)
+      for (const { time, frame } of momentsOf(puppet, options)) {
+        const name = options.times.length > 1 ? `${stemOf(input)} ${time} s` : stemOf(input)
+        const target = intoFolder ? join(options.out, `${name}.png`) : options.out
+        if (written.has(target)) throw new Failure(`${input}: ${target} was written for another input already`)
+        const size = { width: width ?? puppet.canvas.width, background: background ?? null }
+        writeOutput(target, renderPng(CK, frame, { ...size, assets: (hash) => assets.get(hash) }))
+        written.add(target)
+      }
     } catch (error) {
       const line = lineOf(error)
       failures.push(line.startsWith(`${input}:`) ? line : `${input}: ${line}`)

@@ -19,6 +19,7 @@ import { READABLE_ENDINGS } from '@marionette/formats/endings'
 
 const USAGE = `usage:
   rig render IN… --out FILE|DIR [--width N] [--pose FILE] [--background COLOUR]
+  rig render IN… --out FILE|DIR --clip NAME [--time SECONDS]… [--width N] [--background COLOUR]
   rig inspect IN [--json]
   rig evaluate IN [--pose FILE] [--json]
   rig evaluate IN --clip NAME [--time SECONDS]… [--json]      (moments of a clip, in any order)
@@ -83,12 +84,12 @@ type Verb = (inputs: readonly string[], values: Values, streams: Streams) => Pro
 const VERBS: Readonly<Record<string, Verb>> = {
   async render(inputs, values) {
     required(inputs[0], 'IN')
-    const failures = await render(inputs, { ...values, out: required(values.out, '--out') })
+    const failures = await render(inputs, { ...values, times: values.time ?? [], out: required(values.out, '--out') })
     if (failures.length > 0) throw new Failures(failures)
   },
   inspect: async ([input], { json }, { out }) => out(await inspect(required(input, 'IN'), json)),
   evaluate: async ([input], { pose, clip, time, json }, { out }) =>
-    out(await evaluateInput(required(input, 'IN'), { pose, clip, times: time ?? [], json })),
+    out(await evaluateInput(required(input, 'IN'), { pose, clip, times: time ?? [] }, json)),
   async convert([input], values, { err }) {
     const { puppet, warnings, assets } = await readInput(required(input, 'IN'))
     await saveAs(puppet, required(values.out, '--out'), assets)

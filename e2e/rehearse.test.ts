@@ -1,8 +1,12 @@
 /** Rehearse: clips, poses on the line, keys, curves, and that nothing posed is lost. */
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import type { Clip } from '@marionette/core/clips/records'
-import { valuesInClip } from '@marionette/core/playing/clips'
+import { poseInClip, valuesInClip } from '@marionette/core/playing/clips'
+import { posePuppet } from '@marionette/core/puppet/evaluate'
 import type { Puppet } from '@marionette/core/puppet/schema'
+import { loadCanvasKit } from '@marionette/render/node'
+import { renderPng } from '@marionette/render/png'
+import { difference, PIXEL_TOLERANCE, readPicture } from './compare'
 import type { Editor } from './editor'
 import { startSession, type Session } from './session'
 
@@ -68,6 +72,27 @@ describe('the demo’s wave', () => {
     await editor.page.waitForFunction(() => Number(document.querySelector('[data-testid=playhead]')?.textContent) > 50)
     await editor.page.click('[aria-label=Playing] [aria-label=Stop]')
     expect(await editor.document()).toEqual(before)
+  })
+
+  test('looks on the stage as the server renders that moment', async () => {
+    await lookAt(43, { length: 3.5, rate: 24 })
+    const { puppet, clip } = await clipNamed('Wave')
+    const style = await editor.page.addStyleTag({
+      content:
+        '[data-testid=stage-view]{background:#fff!important;border-radius:0!important}[data-testid=stage-view]>:not([data-testid=art]){visibility:hidden!important}',
+    })
+    await editor.sharp()
+    const box = (await (await editor.page.$('[data-testid=stage-view]'))!.boundingBox())!
+    const [zero, one] = [await editor.at({ x: 0, y: 0 }), await editor.at({ x: 1, y: 1 })]
+    const zoom = one.x - zero.x
+    const ours = readPicture(await editor.page.screenshot({ clip: box }))
+    const [minX, minY] = [(box.x - zero.x) / zoom, (box.y - zero.y) / zoom]
+    const region = { minX, minY, maxX: minX + box.width / zoom, maxY: minY + box.height / zoom }
+    const time = 43 / 24
+    const frame = posePuppet(puppet, poseInClip(puppet, clip, time), { time, simulation: null })
+    const drawn = readPicture(renderPng(await loadCanvasKit(), frame, { width: box.width, background: '#ffffff', region }))
+    expect(difference(ours, drawn)).toBeLessThan(PIXEL_TOLERANCE)
+    await style.evaluate((e) => e.remove())
   })
 
   test('goes from key to key and by single frames with the keyboard', async () => {

@@ -287,6 +287,12 @@ describe('a clip', () => {
     }
   })
 
+  test('on twos holds each picture for two frames', () => {
+    const puppet = run(waving(), setClip, { clip: 'act', step: 2 })
+    const plain = waving()
+    for (let frame = 0; frame <= 24; frame++) expect(at(puppet, frame / 24)).toBeCloseTo(at(plain, (2 * Math.floor(frame / 2)) / 24), 9)
+  })
+
   test('is copied as its mirror image: at every time it shows the mirrored pose', () => {
     const before = everything()
     const after = run(before, copyClip, { clip: 'nod', id: 'don', name: 'Don', mirrored: true })

@@ -28,6 +28,7 @@ export const setClip = command(
     name: Name.optional(),
     length: Clip.shape.length.optional(),
     rate: Clip.shape.rate.optional(),
+    step: Clip.shape.step.optional(),
     range: Clip.shape.range.optional(),
   }),
   (puppet, { clip: id, ...given }) => {

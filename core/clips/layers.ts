@@ -37,6 +37,8 @@ interface ReadyLayer {
 
 /** A clip with everything that does not depend on time looked up. */
 export interface ReadyClip {
+  /** Seconds that each picture is held. */
+  readonly held: number
   readonly layers: readonly ReadyLayer[]
 }
 
@@ -60,8 +62,11 @@ export function readyClip(puppet: Puppet, clip: Clip, { channelOf, slotOf }: Rea
     if (layer === base) return [{ mode: 'override', weight: 1, tracks }]
     return [{ mode: layer.mode, weight: keyed ? compileTrack(keyed) : layer.weight, tracks }]
   })
-  return { layers }
+  return { held: clip.step > 1 ? clip.step / clip.rate : 0, layers }
 }
+
+/** The time of the picture that is held at a time. */
+const heldTime = (held: number, time: number): number => (held === 0 ? time : Math.floor(time / held + 1e-9) * held)
 
 const shareOf = ({ weight }: ReadyLayer, time: number): number =>
   typeof weight === 'number' ? weight : Math.min(1, Math.max(0, trackValue(weight, time)))
@@ -83,7 +88,8 @@ export function layered(channel: Channel, mode: ClipLayer['mode'], below: number
  *
  * @returns values by address, within the limits of their channels
  */
-export function clipValues({ layers }: ReadyClip, time: number): Record<string, number> {
+export function clipValues({ layers, held }: ReadyClip, at: number): Record<string, number> {
+  const time = heldTime(held, at)
   const out: Record<string, number> = {}
   for (const layer of layers) {
     const share = shareOf(layer, time)
@@ -101,7 +107,8 @@ export function clipValues({ layers }: ReadyClip, time: number): Record<string, 
  *
  * @param pose [n] values of channels by their slots; where the clip says nothing they stay
  */
-export function writeClip({ layers }: ReadyClip, time: number, pose: Float64Array): void {
+export function writeClip({ layers, held }: ReadyClip, at: number, pose: Float64Array): void {
+  const time = heldTime(held, at)
   for (let l = 0; l < layers.length; l++) {
     const layer = layers[l]!
     const share = shareOf(layer, time)

@@ -7,6 +7,7 @@ export const newClip = (id: string, name: string, more: Partial<Clip> = {}): Cli
   name,
   length: 2,
   rate: 24,
+  step: 1,
   range: null,
   layers: [newLayer(`${id}-base`, 'Base')],
   poses: [],

@@ -82,6 +82,8 @@ export const Clip = z.object({
   length: z.number().min(0.01).max(LONGEST),
   /** Frames a second. */
   rate: z.number().min(1).max(240),
+  /** Frames that each picture is held: 2 is what is called on twos. */
+  step: z.number().int().min(1).max(24),
   /** What is played round and round; null for all of it. */
   range: z.object({ from: Seconds, to: Seconds }).nullable(),
   /** From the base up. */

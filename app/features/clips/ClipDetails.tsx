@@ -188,12 +188,22 @@ function MoveGroup({ clip }: { clip: Clip }) {
 function OnionGroup() {
   const editor = useEditor()
   const onion = useActing((s) => s.onion)
+  const showsPath = useActing((s) => s.showsPath)
   const set = (given: Partial<Onion>): void => {
     setActing(editor, { onion: { ...onion, ...given } })
     showMoment(editor)
   }
   return (
-    <Group id="clip-onion" title="Onion skin">
+    <Group id="clip-onion" title="Onion skin and path">
+      <Tick
+        checked={showsPath}
+        onChange={(on) => {
+          setActing(editor, { showsPath: on })
+          showMoment(editor)
+        }}
+      >
+        Path of the selected bone
+      </Tick>
       <Tick checked={onion.isOn} onChange={(isOn) => set({ isOn })}>
         Moments before and after
       </Tick>
@@ -230,7 +240,7 @@ const RATES = [12, 24, 25, 30, 50, 60]
 function ClipGroup({ clip }: { clip: Clip }) {
   const editor = useEditor()
   const isNormalised = useActing((s) => s.isNormalised)
-  const set = (given: Partial<Pick<Clip, 'length' | 'rate' | 'range'>>, label: string): void =>
+  const set = (given: Partial<Pick<Clip, 'length' | 'rate' | 'step' | 'range'>>, label: string): void =>
     void perform(editor, [edit(setClip, { clip: clip.id, ...given })], label)
   const { time } = useActing.of(editor).getState()
   return (
@@ -266,6 +276,16 @@ function ClipGroup({ clip }: { clip: Clip }) {
           </button>
         ))}
       </div>
+      <NumberField
+        label="Held for"
+        value={clip.step}
+        unit={clip.step === 1 ? 'frame' : 'frames'}
+        rest={1}
+        min={1}
+        max={24}
+        digits={0}
+        onChange={(v) => set({ step: v ?? 1 }, 'Frames that pictures are held')}
+      />
       <div className="mt-2 flex flex-col gap-1">
         <Tick
           checked={clip.range !== null}

@@ -15,6 +15,7 @@ import { MENU, MENU_ITEM } from '../../ui/menu'
 import { NameInput } from '../../ui/NameInput'
 import { freeName, openClip, useClip } from './acting'
 import { makeClip } from './keying'
+import { ReadyMotions } from './ReadyMotions'
 
 export function ClipList() {
   const editor = useEditor()
@@ -35,6 +36,7 @@ export function ClipList() {
           <Plus size={13} /> New clip
         </Button>
       </div>
+      <ReadyMotions />
     </div>
   )
 }

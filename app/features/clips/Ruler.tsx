@@ -7,7 +7,9 @@ import { freshId } from '@marionette/core/kernel/ids'
 import { useEditor } from '../../editor/editor'
 import { perform } from '../../editor/document'
 import { grip, GRIP } from '../../ui/grip'
-import { showMoment, toFrame, setActing } from './acting'
+import { showMoment, toFrame } from './acting'
+import { goByFrames } from './keying'
+import { MarkerFlag } from './MarkerFlag'
 import { passBy, stopClip } from './playing'
 import { useSheet } from './pen'
 import { rulerStep, useTimeScale } from './timeScale'
@@ -60,7 +62,7 @@ export function Ruler({ clip }: { clip: Clip }) {
       aria-label="Moment"
       aria-valuemin={0}
       aria-valuemax={Math.round(clip.length * clip.rate)}
-      aria-valuenow={0}
+      tabIndex={0}
       data-testid="ruler"
       onPointerDown={(e) => {
         if (e.button !== 0) return
@@ -72,11 +74,15 @@ export function Ruler({ clip }: { clip: Clip }) {
       onPointerMove={(e) => isHeld && look(e)}
       onPointerUp={end}
       onPointerCancel={end}
+      onKeyDown={(e) => {
+        if (e.key !== 'ArrowLeft' && e.key !== 'ArrowRight') return
+        e.stopPropagation()
+        goByFrames(editor, e.key === 'ArrowLeft' ? -1 : 1)
+      }}
       onDoubleClick={(e) => {
         const frame = e.currentTarget.getBoundingClientRect()
-        const marker = { id: freshId('marker'), time: toFrame(clip, Math.max(0, scale.time(e.clientX - frame.left))), note: 'Marker' }
-        perform(editor, [edit(setMarker, { clip: clip.id, marker })])
-        setActing(editor, {})
+        const time = toFrame(clip, Math.min(clip.length, Math.max(0, scale.time(e.clientX - frame.left))))
+        perform(editor, [edit(setMarker, { clip: clip.id, marker: { id: freshId('marker'), time, note: 'Marker' } })], 'Add marker')
       }}
     >
       <canvas ref={canvas} aria-hidden className="absolute inset-0 h-full w-full" />
@@ -86,12 +92,7 @@ export function Ruler({ clip }: { clip: Clip }) {
         </span>
       ))}
       {clip.markers.map((marker) => (
-        <span
-          key={marker.id}
-          title={marker.note}
-          className="pointer-events-none absolute bottom-0 h-2.5 w-2 -translate-x-1/2 rounded-t bg-brass"
-          style={{ left: scale.x(marker.time) }}
-        />
+        <MarkerFlag key={marker.id} clip={clip} marker={marker} x={scale.x(marker.time)} />
       ))}
     </div>
   )

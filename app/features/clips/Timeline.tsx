@@ -156,7 +156,11 @@ function Playhead({ clip }: { clip: Clip }) {
       const x = scale.x(time)
       line.current.style.transform = `translateX(${x}px)`
       line.current.style.visibility = x < -1 || x > scale.width + 1 ? 'hidden' : 'visible'
-      figure.current.textContent = String(Math.round(time * clip.rate))
+      const frame = String(Math.round(time * clip.rate))
+      figure.current.textContent = frame
+      const ruler = line.current.parentElement?.querySelector('[role=slider]')
+      ruler?.setAttribute('aria-valuenow', frame)
+      ruler?.setAttribute('aria-valuetext', `frame ${frame}, ${time.toFixed(2)} seconds`)
       // The figure of the moment stands in place of those of the ruler.
       for (const mark of line.current.parentElement?.querySelectorAll<HTMLElement>('[data-mark]') ?? [])
         mark.style.visibility = Math.abs(Number(mark.dataset['mark']) - x) < HIDES ? 'hidden' : 'visible'

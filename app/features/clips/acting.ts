@@ -49,6 +49,8 @@ interface ActingState {
   /** Whether each curve fills the height, whatever its values. */
   readonly isNormalised: boolean
   readonly onion: Onion
+  /** Whether the path of the selected bone shows on the stage. */
+  readonly showsPath: boolean
   /** Rows of groups that are unfolded. */
   readonly unfolded: ReadonlySet<string>
 }
@@ -67,6 +69,7 @@ const BEGINNING: ActingState = {
   showsCurves: false,
   isNormalised: false,
   onion: { isOn: false, before: 1, after: 1, by: 'keys', strength: 0.5 },
+  showsPath: true,
   unfolded: new Set(),
 }
 

@@ -4,6 +4,7 @@ import { followBench, openClip } from './acting'
 import { CLIP_ACTIONS } from './actions'
 import { ClipDetails } from './ClipDetails'
 import { deleteByKey } from './deleting'
+import { motionPathMark } from './motionPath'
 import { onionGhosts } from './onion'
 import { layClipAround } from './posed'
 import { Timeline } from './Timeline'
@@ -22,6 +23,7 @@ export const clips: Feature = {
   })),
   docks: [Timeline],
   ghosts: onionGhosts,
+  marks: [motionPathMark],
   actions: CLIP_ACTIONS,
   finds: ({ clips: all }) =>
     all.map(({ id, name }) => ({ id, name, kind: 'Clip', benches: ['rehearse'], show: (editor) => openClip(editor, id) })),

@@ -1,0 +1,102 @@
+/** Ready motions: chosen by name, fitted to the puppet, and put in as a clip of keys that can be changed like any other. */
+import { Plus, Sparkles } from 'lucide-react'
+import { useState } from 'react'
+import { Collapsible } from 'radix-ui'
+import { addClip } from '@marionette/core/clips/commands'
+import { edit } from '@marionette/core/kernel/command'
+import { listed } from '@marionette/core/kernel/counted'
+import { freshId } from '@marionette/core/kernel/ids'
+import { bakeMotion } from '@marionette/core/motions/bake'
+import { PEOPLE } from '@marionette/core/motions/people'
+import { roleLabel } from '@marionette/core/roles/roles'
+import { useEditor, type Editor } from '../../editor/editor'
+import { perform, useDocument } from '../../editor/document'
+import { Button } from '../../ui/Button'
+import { NumberField } from '../../ui/NumberField'
+import { Pick } from '../../ui/Pick'
+import { Tick } from '../../ui/Tick'
+import { freeName, openClip } from './acting'
+
+interface Chosen {
+  readonly id: string
+  /** Percent of how it was written. */
+  readonly strength: number
+  readonly speed: number
+  readonly mirrored: boolean
+}
+
+function addMotion(editor: Editor, { id, strength, speed, mirrored }: Chosen): void {
+  const motion = PEOPLE.find((m) => m.id === id)
+  const puppet = useDocument.of(editor).getState().history?.puppet
+  if (!motion || !puppet) return
+  const manner = { strength: strength / 100, speed: speed / 100, mirrored }
+  const { clip, missing } = bakeMotion(puppet, motion, manner, freshId('clip'))
+  if (clip.poses.length === 0)
+    return void editor.notify('Nothing in this puppet can play it: its bones need names such as Head, Upper arm left, Hips.')
+  if (!perform(editor, [edit(addClip, { clip: { ...clip, name: freeName(editor, clip.name) } })], `Add ${motion.name}`)) return
+  openClip(editor, clip.id)
+  if (missing.length > 0) editor.notify(`Played without ${listed(missing.map(wordOf))}: nothing here plays that role.`)
+}
+
+/** What a role or a control is called where it is missing. */
+const WORDS: Readonly<Record<string, string>> = {
+  mouth: 'a mouth that opens',
+  lids: 'lids',
+  brows: 'brows',
+  mood: 'a mood',
+  turn: 'a head that turns',
+  gaze: 'a gaze',
+}
+const wordOf = (role: string): string => WORDS[role] ?? roleLabel(role).toLowerCase()
+
+export function ReadyMotions() {
+  const editor = useEditor()
+  const [isOpen, setOpen] = useState(false)
+  const [chosen, setChosen] = useState<Chosen>({ id: 'wave', strength: 100, speed: 100, mirrored: false })
+  const set = (given: Partial<Chosen>): void => setChosen({ ...chosen, ...given })
+  return (
+    <Collapsible.Root open={isOpen} onOpenChange={setOpen} className="pt-1.5 pr-2">
+      <Collapsible.Trigger asChild>
+        <Button small>
+          <Sparkles size={13} /> Ready motions
+        </Button>
+      </Collapsible.Trigger>
+      <Collapsible.Content className="mt-2 flex flex-col gap-0.5">
+        <Pick
+          label="Ready motion"
+          value={chosen.id}
+          options={PEOPLE.map(({ id, name }) => ({ id, label: name, group: 'People' }))}
+          onChange={(id) => set({ id })}
+        />
+        <NumberField
+          label="Strength"
+          value={chosen.strength}
+          unit="%"
+          rest={100}
+          min={10}
+          max={200}
+          digits={0}
+          onChange={(v) => set({ strength: v ?? 100 })}
+        />
+        <NumberField
+          label="Speed"
+          value={chosen.speed}
+          unit="%"
+          rest={100}
+          min={25}
+          max={400}
+          digits={0}
+          onChange={(v) => set({ speed: v ?? 100 })}
+        />
+        <Tick checked={chosen.mirrored} onChange={(mirrored) => set({ mirrored })}>
+          Mirrored
+        </Tick>
+        <div className="mt-1">
+          <Button small kind="ink" onClick={() => addMotion(editor, chosen)}>
+            <Plus size={13} /> Add as a clip
+          </Button>
+        </div>
+      </Collapsible.Content>
+    </Collapsible.Root>
+  )
+}

@@ -1,0 +1,116 @@
+/**
+ * The motion path: where the end of the selected bone is at each frame of the open clip. It is worked out a few frames at a time, so that
+ * the stage goes on meanwhile, and anew when the clip or the puppet changed.
+ */
+import { writeClip } from '@marionette/core/clips/layers'
+import { keysOf, isSameTime } from '@marionette/core/clips/lookup'
+import type { Clip } from '@marionette/core/clips/records'
+import type { Vec } from '@marionette/core/kernel/numbers'
+import { evaluate, makeFrame } from '@marionette/core/puppet/evaluate'
+import type { Frame } from '@marionette/core/puppet/frame'
+import { bonePoint } from '@marionette/core/puppet/probe'
+import type { Rig } from '@marionette/core/puppet/rig'
+import { clipForRig } from '@marionette/core/playing/clips'
+import { nth } from '@marionette/core/kernel/sure'
+import { editorState, type Editor } from '../../editor/editor'
+import { useDocument } from '../../editor/document'
+import { useSession } from '../../editor/session'
+import { toScreen } from '../../stage/camera'
+import type { Mark } from '../../stage/marks'
+import { clipNow, useActing } from './acting'
+
+/** Frames on either side of the moment that are shown. */
+const REACH = 48
+/** Milliseconds of work between two pictures. */
+const BUDGET = 5
+
+interface Path {
+  readonly rig: Rig
+  readonly clip: Clip
+  readonly bone: number
+  readonly frame: Frame
+  /** Place at each frame of the clip; undefined where it is not known yet. */
+  readonly places: (Vec | undefined)[]
+}
+
+const stateOf = editorState((): { path: Path | null; request: number } => ({ path: null, request: 0 }))
+
+/** Frames that are shown about a moment. */
+const shownFrames = (clip: Clip, time: number): { from: number; to: number } => {
+  const at = Math.round(time * clip.rate)
+  return { from: Math.max(0, at - REACH), to: Math.min(Math.round(clip.length * clip.rate), at + REACH) }
+}
+
+/** Works out frames that are missing, as long as there is time; tells whether any are left. */
+function workOut(path: Path, from: number, to: number): boolean {
+  const { rig, clip, frame, places, bone } = path
+  const ready = clipForRig(rig, clip)
+  const pose = new Float64Array(rig.restPose.length)
+  const until = performance.now() + BUDGET
+  for (let k = from; k <= to; k++) {
+    if (places[k]) continue
+    if (performance.now() > until) return true
+    pose.set(rig.restPose)
+    const time = k / clip.rate
+    writeClip(ready, time, pose)
+    places[k] = bonePoint(evaluate(rig, pose, frame, { time, simulation: null }), bone, 1)
+  }
+  return false
+}
+
+/** The path of a bone as far as it is known; what is missing is worked out after the picture. */
+function pathOf(editor: Editor, rig: Rig, clip: Clip, bone: number, time: number): Path {
+  const own = stateOf(editor)
+  if (own.path?.rig !== rig || own.path.clip !== clip || own.path.bone !== bone)
+    own.path = { rig, clip, bone, frame: makeFrame(rig), places: [] }
+  const { path } = own
+  const { from, to } = shownFrames(clip, time)
+  const isMissing = Array.from({ length: to - from + 1 }, (_, k) => path.places[from + k]).includes(undefined)
+  if (isMissing && own.request === 0)
+    own.request = requestAnimationFrame(() => {
+      own.request = 0
+      workOut(path, from, to)
+      // The stage draws its marks again when what is under the pointer changes.
+      useSession.of(editor).setState((s) => ({ hover: { ...s.hover } }))
+    })
+  return path
+}
+
+export const motionPathMark: Mark = {
+  layer: 'above',
+  draw(editor, pen, camera, model, colours) {
+    const { showsPath, time, isPlaying } = useActing.of(editor).getState()
+    const { selection } = useSession.of(editor).getState()
+    const clip = clipNow(editor)
+    const bone = selection.kind === 'bone' ? model.rig.bones.index.get(selection.ids[0] ?? '') : undefined
+    if (!showsPath || !clip || bone === undefined || isPlaying || useDocument.of(editor).getState().gesture !== null) return
+    const { places } = pathOf(editor, model.rig, clip, bone, time)
+    const { from, to } = shownFrames(clip, time)
+    const id = nth(model.rig.bones.ids, bone)
+    const keyed = [...keysOf(clip)].filter(({ channel }) => channel.startsWith(`bone/${id}/`)).map(({ key }) => key.time)
+    pen.strokeStyle = colours.ink
+    pen.lineWidth = 1.25
+    pen.setLineDash([2, 4])
+    pen.beginPath()
+    for (let k = from; k <= to; k++) {
+      const place = places[k]
+      if (!place) continue
+      const p = toScreen(camera, place)
+      pen.lineTo(p.x, p.y)
+    }
+    pen.stroke()
+    pen.setLineDash([])
+    for (let k = from; k <= to; k++) {
+      const place = places[k]
+      if (!place) continue
+      const p = toScreen(camera, place)
+      const isKey = keyed.some((t) => isSameTime(t, k / clip.rate))
+      const isNow = k === Math.round(time * clip.rate)
+      pen.fillStyle = isNow ? colours.cord : isKey ? colours.ink : colours.panel
+      pen.beginPath()
+      pen.arc(p.x, p.y, isNow ? 4.5 : isKey ? 3.5 : 2, 0, 2 * Math.PI)
+      pen.fill()
+      pen.stroke()
+    }
+  },
+}
