@@ -107,6 +107,20 @@ describe('the demo’s wave', () => {
   })
 })
 
+describe('a ready motion', () => {
+  test('is fitted to Marlo, plays, and is undone', async () => {
+    await editor.button('Ready motions')
+    await editor.choose('Ready motion', 'Shrug')
+    await editor.button('Add as a clip')
+    await expect.poll(poses).toEqual(['Rest', 'Gather', 'Shrug', 'Shrug', 'Rest'])
+    const { puppet, clip } = await clipNamed('Shrug')
+    const arm = `bone/${Object.values(puppet.bones).find((b) => b.name === 'Forearm left')!.id}/angle`
+    expect(valuesInClip(puppet, clip, 0.9)[arm]).toBeGreaterThan(60)
+    await editor.key('Control', 'z')
+    await expect.poll(async () => (await editor.document()).clips.map((c) => c.name)).toEqual(['Wave', 'Look round'])
+  })
+})
+
 describe('a clip of one’s own', () => {
   test('is posed pose by pose; what is posed and not keyed is never lost when another moment is looked at', async () => {
     await editor.button('New clip')
@@ -236,6 +250,9 @@ describe('a clip of one’s own', () => {
   })
 
   test('is undone to the beginning, redone, and found again after a reload', async () => {
+    // The line that was taken back is spoken again.
+    await editor.key('Control', 'y')
+    await editor.page.waitForFunction(() => document.querySelectorAll('[aria-label="Layers of the clip"] li').length === 2)
     const made = (await clipNamed('Clip')).clip
     const done = (await editor.history()).length - 1
     await editor.walkTo(0)

@@ -10,7 +10,7 @@ import { assetSource, onAsset } from '../editor/assets'
 import { useDocument } from '../editor/document'
 import type { Editor } from '../editor/editor'
 import { isRestShown, isRestShownIn, useSession } from '../editor/session'
-import { onLive } from '../editor/live'
+import { liveTime, onLive } from '../editor/live'
 import { hearsSpeed, useHeldSpeeds } from '../editor/speeds'
 import { stageModel, type StageModel } from '../editor/stageModel'
 import { partsBelow } from '@marionette/core/parts/tree'
@@ -271,6 +271,12 @@ export class StageView {
   /** Bones that move have a speed, and what answers to it is drawn until they have come to rest. */
   private followSpeeds(model: StageModel): void {
     if (isRestShown(this.editor) || !hearsSpeed(model.rig.puppet)) return
+    // What plays by its time alone looks the same however one came there, and as it does on the server.
+    if (liveTime(this.editor) !== null) {
+      if (this.isFollowing) stageModel(this.editor).refresh()
+      this.isFollowing = false
+      return
+    }
     if (!this.motion.follow(model.rig, model.frame, performance.now() / 1000, useHeldSpeeds.of(this.editor).getState().held)) {
       if (!this.isFollowing) return
       this.isFollowing = false

@@ -8,7 +8,6 @@ import { useEditor } from '../../editor/editor'
 import { perform } from '../../editor/document'
 import { grip, GRIP } from '../../ui/grip'
 import { showMoment, toFrame } from './acting'
-import { goByFrames } from './keying'
 import { MarkerFlag } from './MarkerFlag'
 import { passBy, stopClip } from './playing'
 import { useSheet } from './pen'
@@ -58,11 +57,8 @@ export function Ruler({ clip }: { clip: Clip }) {
   return (
     <div
       className={`relative h-full min-w-0 flex-1 cursor-ew-resize overflow-hidden ${GRIP}`}
-      role="slider"
+      role="group"
       aria-label="Moment"
-      aria-valuemin={0}
-      aria-valuemax={Math.round(clip.length * clip.rate)}
-      tabIndex={0}
       data-testid="ruler"
       onPointerDown={(e) => {
         if (e.button !== 0) return
@@ -74,11 +70,6 @@ export function Ruler({ clip }: { clip: Clip }) {
       onPointerMove={(e) => isHeld && look(e)}
       onPointerUp={end}
       onPointerCancel={end}
-      onKeyDown={(e) => {
-        if (e.key !== 'ArrowLeft' && e.key !== 'ArrowRight') return
-        e.stopPropagation()
-        goByFrames(editor, e.key === 'ArrowLeft' ? -1 : 1)
-      }}
       onDoubleClick={(e) => {
         const frame = e.currentTarget.getBoundingClientRect()
         const time = toFrame(clip, Math.min(clip.length, Math.max(0, scale.time(e.clientX - frame.left))))

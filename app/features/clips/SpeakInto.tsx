@@ -27,7 +27,7 @@ function speakInto(editor: Editor, name: string, track: SpeechTrack): void {
   const start = toFrame(clip, useActing.of(editor).getState().time)
   const edits = speechEdits(puppet, clip, track, { id: freshId('layer'), name: name.slice(0, 60), start })
   if (edits.length === 0) return void editor.notify('Nothing speaks yet: give alternates their mouth shapes, or build a mouth.')
-  const end = start + track.duration + AFTER
+  const end = Math.ceil((start + track.duration + AFTER) * clip.rate) / clip.rate
   const longer = end > clip.length ? [edit(setClip, { clip: clip.id, length: end })] : []
   perform(editor, [...longer, ...edits], `Speak “${name.slice(0, 30)}”`)
 }

@@ -158,9 +158,9 @@ function Playhead({ clip }: { clip: Clip }) {
       line.current.style.visibility = x < -1 || x > scale.width + 1 ? 'hidden' : 'visible'
       const frame = String(Math.round(time * clip.rate))
       figure.current.textContent = frame
-      const ruler = line.current.parentElement?.querySelector('[role=slider]')
-      ruler?.setAttribute('aria-valuenow', frame)
-      ruler?.setAttribute('aria-valuetext', `frame ${frame}, ${time.toFixed(2)} seconds`)
+      line.current.parentElement
+        ?.querySelector('[data-testid=ruler]')
+        ?.setAttribute('aria-label', `Moment: frame ${frame}, ${time.toFixed(2)} s`)
       // The figure of the moment stands in place of those of the ruler.
       for (const mark of line.current.parentElement?.querySelectorAll<HTMLElement>('[data-mark]') ?? [])
         mark.style.visibility = Math.abs(Number(mark.dataset['mark']) - x) < HIDES ? 'hidden' : 'visible'
