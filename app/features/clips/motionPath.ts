@@ -21,6 +21,8 @@ import { clipNow, useActing } from './acting'
 
 /** Frames on either side of the moment that are shown. */
 const REACH = 48
+/** Least distance of dots, px. */
+const CLEAR = 5
 /** Milliseconds of work between two pictures. */
 const BUDGET = 5
 
@@ -100,17 +102,21 @@ export const motionPathMark: Mark = {
     }
     pen.stroke()
     pen.setLineDash([])
+    let last = { x: Infinity, y: Infinity }
     for (let k = from; k <= to; k++) {
       const place = places[k]
       if (!place) continue
       const p = toScreen(camera, place)
-      const isKey = keyed.some((t) => isSameTime(t, k / clip.rate))
       const isNow = k === Math.round(time * clip.rate)
-      pen.fillStyle = isNow ? colours.cord : isKey ? colours.ink : colours.panel
+      const isKey = keyed.some((t) => isSameTime(t, k / clip.rate))
+      // Where it is slow, frames lie on each other: one dot stands for them.
+      if (!isNow && !isKey && Math.hypot(p.x - last.x, p.y - last.y) < CLEAR) continue
+      last = p
+      pen.fillStyle = isNow ? colours.cord : isKey ? colours.panel : colours.ink
       pen.beginPath()
-      pen.arc(p.x, p.y, isNow ? 4.5 : isKey ? 3.5 : 2, 0, 2 * Math.PI)
+      pen.arc(p.x, p.y, isNow ? 4 : isKey ? 3 : 1.5, 0, 2 * Math.PI)
       pen.fill()
-      pen.stroke()
+      if (isKey && !isNow) pen.stroke()
     }
   },
 }
