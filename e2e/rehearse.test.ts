@@ -85,7 +85,8 @@ describe('the demo’s wave', () => {
     const box = (await (await editor.page.$('[data-testid=stage-view]'))!.boundingBox())!
     const [zero, one] = [await editor.at({ x: 0, y: 0 }), await editor.at({ x: 1, y: 1 })]
     const zoom = one.x - zero.x
-    const ours = readPicture(await editor.page.screenshot({ clip: box }))
+    // Without another size of the page for the picture: the stage would frame the puppet anew, as it stands now.
+    const ours = readPicture(await editor.page.screenshot({ clip: box, captureBeyondViewport: false }))
     const [minX, minY] = [(box.x - zero.x) / zoom, (box.y - zero.y) / zoom]
     const region = { minX, minY, maxX: minX + box.width / zoom, maxY: minY + box.height / zoom }
     const time = 43 / 24
@@ -266,10 +267,13 @@ describe('a clip of one’s own', () => {
   })
 
   test('the other benches show the pose as it was', async () => {
+    const brows = (): Promise<string | null> =>
+      editor.page.$eval('[data-control=Brows] [role=slider], [data-control=Brows][role=slider]', (e) => e.getAttribute('aria-valuenow'))
     await lookAt(24, (await clipNamed('Clip')).clip)
+    expect(Number(await brows())).toBeGreaterThan(0.3)
     await editor.bench('Parts')
     await editor.page.waitForFunction(() => !document.querySelector('[aria-label=Timeline]'))
-    expect(await editor.page.$eval('[aria-label=Controls]', (e) => e.textContent)).toContain('Controls')
+    expect(await brows()).toBe('0')
     expect((await editor.document()).pose).toEqual({})
   })
 })

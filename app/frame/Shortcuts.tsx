@@ -5,7 +5,7 @@ import { selectNothing, useSession } from '../editor/session'
 import { toolOf } from './tools'
 import { useEffect } from 'react'
 import { keysOf, learnKeys, useKeymap } from '../panels/keymap'
-import { isByPlace, JOIN, listened, printsNothingKnown } from '../ui/keys'
+import { isByPlace, isDialogOpen, JOIN, listened, printsNothingKnown } from '../ui/keys'
 import { ACTIONS } from './actions'
 import type { Action, ActionContext } from '../panels/action'
 import { useEditor } from '../editor/editor'
@@ -13,8 +13,6 @@ import { useEditor } from '../editor/editor'
 /** A field that is typed in keeps its keys, but a number that was taken over has nothing left to undo by itself. */
 const isTypedIn = ({ target }: KeyboardEvent): boolean =>
   target instanceof HTMLElement && target.matches('input:not([data-settled]), textarea, select')
-
-const isDialogOpen = (): boolean => document.querySelector('[role="dialog"]') !== null
 
 /** Letters and signs by what is printed on the key, whatever the layout; digits by their place. */
 function Key({ action, keys, context }: { action: Action; keys: string; context: ActionContext }) {

@@ -8,7 +8,7 @@ import { useEditor } from '../editor/editor'
 import type { Row } from '../editor/rows'
 import { toggleFolded, useSession } from '../editor/session'
 import { sideAt, type DropSide } from '../panels/tree'
-import { rowKeys, treeOf } from './treeKeys'
+import { branchesOf, rowKeys, treeOf } from './treeKeys'
 import { ROW_HEIGHT, TreeRow, type RowLook } from './TreeRow'
 
 interface TreeListProps extends RowLook {
@@ -60,7 +60,7 @@ function useRowTree(props: TreeListProps, focusRow: (id: string) => void) {
   const [focus, setFocus] = useState<string | null>(null)
   // Made anew with the rows, which tells the package to look at them again.
   const expandedItems = useMemo(() => rows.filter((row) => row.hasChildren && !folded.has(row.id)).map((row) => row.id), [rows, folded])
-  const branches = useMemo(() => treeOf(rows, nameOf), [rows, nameOf])
+  const branches = useMemo(() => branchesOf(rows), [rows])
   const isSelected = (row: Row): boolean => props.isSelected(row.id)
   // What was selected elsewhere is where Tab leads, not the row that had the focus before.
   const had = rows.find((row) => row.id === focus)
@@ -70,7 +70,7 @@ function useRowTree(props: TreeListProps, focusRow: (id: string) => void) {
     onSelect(id, { shift, add: false })
   }
   const tree = useTree<Row>({
-    ...branches,
+    ...treeOf(branches, nameOf),
     state: { expandedItems, focusedItem },
     setFocusedItem: (id) => typeof id === 'string' && goTo(id, false),
     setExpandedItems: (ids) => {

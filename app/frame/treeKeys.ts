@@ -13,8 +13,13 @@ import { keyLanding, type DropSide } from '../panels/tree'
 const TOP = 'top of the tree'
 const ABOVE_ALL: Row = { id: TOP, depth: -1, parent: null, hasChildren: true, rails: [] }
 
+interface Branches {
+  readonly byId: ReadonlyMap<string, Row>
+  readonly inside: ReadonlyMap<string, readonly string[]>
+}
+
 /** Rows by id, and the ids of those that lie in each. A row whose parent is not listed lies at the top. */
-function branches(rows: readonly Row[]): { byId: ReadonlyMap<string, Row>; inside: ReadonlyMap<string, string[]> } {
+export function branchesOf(rows: readonly Row[]): Branches {
   const byId = new Map(rows.map((row) => [row.id, row]))
   const inside = new Map<string, string[]>()
   for (const { id, parent } of rows) {
@@ -38,14 +43,13 @@ const focusAtOnce: FeatureImplementation<Row> = {
 }
 
 /** Where the rows are from and what they are called, as the tree package asks for it. */
-export function treeOf(rows: readonly Row[], nameOf: (id: string) => string): TreeConfig<Row> {
-  const { byId, inside } = branches(rows)
+export function treeOf({ byId, inside }: Branches, nameOf: (id: string) => string): TreeConfig<Row> {
   return {
     rootItemId: TOP,
     features: [syncDataLoaderFeature, hotkeysCoreFeature, focusAtOnce],
     getItemName: (item) => nameOf(item.getId()),
     isItemFolder: (item) => byId.get(item.getId())?.hasChildren ?? false,
-    dataLoader: { getItem: (id) => byId.get(id) ?? ABOVE_ALL, getChildren: (id) => inside.get(id) ?? [] },
+    dataLoader: { getItem: (id) => byId.get(id) ?? ABOVE_ALL, getChildren: (id) => [...(inside.get(id) ?? [])] },
   }
 }
 

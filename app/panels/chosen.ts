@@ -9,6 +9,13 @@ export const chosen = (editor: Editor, kind: 'part' | 'bone'): readonly string[]
   return selection.kind === kind ? selection.ids : []
 }
 
+/** Of some addresses those of what is selected; null where nothing is, which means all of them. */
+export function addressesOfChosen(editor: Editor, addresses: readonly string[]): string[] | null {
+  const { selection } = useSession.of(editor).getState()
+  if (selection.ids.length === 0) return null
+  return addresses.filter((address) => selection.ids.some((id) => address.startsWith(`${selection.kind}/${id}/`)))
+}
+
 export const anyChosen = (editor: Editor): boolean => useSession.of(editor).getState().selection.ids.length > 0
 
 /** Selected parts that may be taken away or put into groups: all but the topmost. */

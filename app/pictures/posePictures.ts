@@ -2,6 +2,7 @@
 import { useEffect, useState } from 'react'
 import type { Puppet, SavedPose } from '@marionette/core/puppet/schema'
 import { compile } from '@marionette/core/puppet/compile'
+import { isSameBut } from '@marionette/core/puppet/touched'
 import { evaluate, makeFrame, writePose } from '@marionette/core/puppet/evaluate'
 import { frameBounds } from '@marionette/core/puppet/probe'
 import { squareAround, type Bounds } from '@marionette/core/maths/geometry/bounds'
@@ -33,8 +34,7 @@ const stateOf = editorState((editor) => {
 })
 
 /** Whether two puppets differ in nothing but what is posed and kept. */
-export const isSameForm = (a: Puppet, b: Puppet): boolean =>
-  (Object.keys(a) as (keyof Puppet)[]).every((k) => k === 'pose' || k === 'poses' || k === 'clips' || a[k] === b[k])
+export const isSameForm = (a: Puppet, b: Puppet): boolean => isSameBut(a, b, 'pose', 'poses', 'clips')
 
 /** A rig of a puppet, kept until something else than its pose differs. */
 export function rigOf(editor: Editor, puppet: Puppet): Rig {

@@ -10,5 +10,7 @@ export interface Mark {
    * are told whether bones show.
    */
   readonly layer: 'below' | 'bones' | 'above' | 'last'
+  /** Tells when it has something else to show than what the stage follows by itself; returns how to end that. */
+  watch?(editor: Editor, redraw: () => void): () => void
   draw(editor: Editor, pen: CanvasRenderingContext2D, camera: Camera, model: StageModel, colours: StageTheme, showsBones: boolean): void
 }

@@ -103,6 +103,7 @@ export class StageView {
     this.cleanUps.push(
       useHeldSpeeds.of(editor).subscribe(() => this.invalidate(true)),
       onLive(editor, () => this.invalidate(true)),
+      ...this.equipment.marks.flatMap((mark) => mark.watch?.(editor, () => this.invalidate(false)) ?? []),
     )
     const lost = (e: Event): void => e.preventDefault()
     const restored = (): void => {

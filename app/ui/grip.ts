@@ -13,7 +13,8 @@ export function grip(e: PointerEvent<Element>, element: Element = e.currentTarge
   element.setPointerCapture(e.pointerId)
 }
 
-const IN_TEXT = 'input, textarea, [contenteditable=true]'
+/** Fields that are typed in. */
+export const IN_TEXT = 'input, textarea, [contenteditable=true]'
 
 /** Keeps the browser from dragging pictures, links and selected text across the page; text is still dragged inside fields. */
 export function refuseNativeDrags(page: Document): void {

@@ -11,6 +11,9 @@ export const keysShown = (keys: string, mac = isMac()): string =>
 /** Signs by the names that stand for them in key tables, where a plus joins keys. */
 const SIGNS: Readonly<Record<string, string>> = { plus: '+', minus: '-', equal: '=', question: '?' }
 
+/** Whether a dialog is open: keys are meant for it alone. */
+export const isDialogOpen = (): boolean => document.querySelector('[role="dialog"]') !== null
+
 /** Joins keys in place of the plus, which is a key itself. */
 export const JOIN = '&'
 

@@ -1,4 +1,5 @@
 /** Commands on clips, their layers and their markers. */
+import { current } from 'immer'
 import { z } from 'zod'
 import { ClipId, LayerId, MarkerId, PartId } from '../kernel/ids'
 import { command } from '../kernel/command'
@@ -10,7 +11,6 @@ import { putKey, newKey } from './edits'
 import { clipOf, layerOf } from './lookup'
 import { Clip, ClipLayer, LayerMode, Marker, Seconds } from './records'
 import { mirroredClip } from './mirror'
-import { nth } from '../kernel/sure'
 import { weightChannel } from './layers'
 
 /** Adds a clip. */
@@ -51,14 +51,11 @@ export const copyClip = command(
   z.object({ clip: ClipId, id: ClipId, name: Name, mirrored: z.boolean() }),
   (puppet, { clip: from, id, name, mirrored }, host) => {
     const clip = clipOf(puppet, from)
-    const plain = structuredCopy(clip)
+    const plain = current(clip)
     const copy = { ...(mirrored ? mirroredClip(puppet, plain, host) : plain), id, name }
     puppet.clips.splice(puppet.clips.indexOf(clip) + 1, 0, withIdsOf(copy, id))
   },
 )
-
-/** Plain data of a draft, which shares nothing with it. */
-const structuredCopy = (clip: Clip): Clip => JSON.parse(JSON.stringify(clip)) as Clip
 
 /** A copied clip with ids of its own for all that is in it, and keys that name them. */
 function withIdsOf(clip: Clip, prefix: string): Clip {
@@ -175,6 +172,3 @@ export const keepLoose = command(
 export const dropLoose = command('clip.drop', 'Drop what is not keyed', z.object({ clip: ClipId }), (puppet, { clip }) => {
   clipOf(puppet, clip).loose = {}
 })
-
-/** The layer that keys go to where none is chosen. */
-export const baseOf = (clip: Clip): ClipLayer => nth(clip.layers, 0)

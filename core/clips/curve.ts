@@ -1,10 +1,11 @@
 /**
  * The curve of a track: cubic pieces in time and value between keys.
  *
- * Smooth keys take the slopes of Steffen (1990, A simple method for monotonic interpolation in one dimension): between two keys the
- * curve never goes beyond their values, and a slope depends on the two neighbours of its key alone.
+ * Smooth keys take the slopes of Steffen (1990; maths/solve/ruler.ts): between two keys the curve never goes beyond their values, and a
+ * slope depends on the two neighbours of its key alone.
  */
 import { nth } from '../kernel/sure'
+import { slopesAlong } from '../maths/solve/ruler'
 import type { Beyond, Key, KeyHandle, Track } from './records'
 
 type Keyed = Pick<Track, 'keys' | 'before' | 'after'>
@@ -19,19 +20,19 @@ export interface Piece {
 const THIRD = 1 / 3
 
 /**
- * Slope of a smooth key, value a second (Steffen 1990, equation 11). Level at the first and the last key, and where the curve turns round.
+ * Slope of a smooth key, value a second. Level at the first and the last key, and where the curve turns round.
  *
  * @param at which key
  */
 export function smoothSlope(keys: readonly Key[], at: number): number {
-  const before = keys[at - 1]
-  const after = keys[at + 1]
-  if (!before || !after) return 0
-  const key = nth(keys, at)
-  const [h0, h1] = [key.time - before.time, after.time - key.time]
-  const [s0, s1] = [(key.value - before.value) / h0, (after.value - key.value) / h1]
-  const p = (s0 * h1 + s1 * h0) / (h0 + h1)
-  return (Math.sign(s0) + Math.sign(s1)) * Math.min(Math.abs(s0), Math.abs(s1), 0.5 * Math.abs(p))
+  const around = keys.slice(Math.max(0, at - 1), at + 2)
+  if (at === 0 || around.length < 3) return 0
+  const slopes = slopesAlong(
+    around.map((key) => key.time),
+    around.map((key) => key.value),
+    false,
+  )
+  return nth(slopes, 1)
 }
 
 /** The handle of a key towards a neighbour: seconds away from the key, and the change of the value there. */

@@ -19,7 +19,11 @@ const In = { clip: ClipId, layer: LayerId }
 /** The chosen keys by their channels. */
 function timesOf(chosen: z.infer<typeof Chosen>): Map<string, number[]> {
   const out = new Map<string, number[]>()
-  for (const { channel, time } of chosen) out.set(channel, [...(out.get(channel) ?? []), time])
+  for (const { channel, time } of chosen) {
+    const times = out.get(channel)
+    if (times) times.push(time)
+    else out.set(channel, [time])
+  }
   return out
 }
 
@@ -98,7 +102,7 @@ const scaledHandles = ({ arrive, leave, aligned }: KeyHandles, t: number, v: num
   aligned,
 })
 
-/** How curves go through keys. Custom keys begin with level handles, a third of a second long. */
+/** How curves go through keys. Custom keys begin with level handles, a fifth of a second long. */
 export const setKeyWay = command(
   'key.way',
   'Change curve',

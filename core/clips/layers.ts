@@ -7,7 +7,7 @@ import { partsOfBone } from '../binds/tree'
 import { isWithinPart } from '../parts/tree'
 import { compileTrack, trackValue, type CompiledTrack } from './curve'
 import type { Clip, ClipLayer } from './records'
-import { nth } from '../kernel/sure'
+import { baseOf } from './lookup'
 
 /** Address of the weight of a layer, which can be keyed like any channel. */
 export const weightChannel = (layer: string): string => `layer/${layer}/weight`
@@ -50,7 +50,7 @@ export interface ReadyFor {
 
 /** Looks up what the tracks of a clip move; what is muted, masked out or gone is left out. */
 export function readyClip(puppet: Puppet, clip: Clip, { channelOf, slotOf }: ReadyFor): ReadyClip {
-  const base = nth(clip.layers, 0)
+  const base = baseOf(clip)
   const layers = clip.layers.flatMap((layer): ReadyLayer[] => {
     if (layer.muted) return []
     const keyed = base.tracks[weightChannel(layer.id)]

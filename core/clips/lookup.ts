@@ -1,6 +1,7 @@
 /** Finding clips and what is in them. */
 import type { Puppet } from '../puppet/schema'
 import { EditError } from '../kernel/errors'
+import { nth } from '../kernel/sure'
 import { SAME_TIME, type Clip, type ClipLayer, type HungPose, type Key, type Track } from './records'
 
 /** The clip with an id. Throws EditError where there is none. */
@@ -9,6 +10,9 @@ export function clipOf({ clips }: Pick<Puppet, 'clips'>, id: string): Clip {
   if (!found) throw new EditError(`There is no clip "${id}" in this puppet.`)
   return found
 }
+
+/** The layer that all others lie on: keys go there where no other is chosen. */
+export const baseOf = (clip: Clip): ClipLayer => nth(clip.layers, 0)
 
 /** A layer of a clip. Throws EditError where there is none. */
 export function layerOf(clip: Clip, id: string): ClipLayer {

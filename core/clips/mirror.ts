@@ -1,19 +1,18 @@
 /** Mirror images of clips: left and right swapped, all at the same time. */
 import type { Host } from '../kernel/command'
+import { mirroredValue } from '../kernel/mirrored'
 import type { Puppet } from '../puppet/schema'
 import type { Clip, Key, Track } from './records'
 
 type Sides = Pick<Host, 'otherAddress' | 'mirrorSign' | 'channelOf'>
 
-/** A value on the other side: what goes the other way does so from rest. */
-export function mirroredValue(puppet: Puppet, address: string, value: number, { mirrorSign, channelOf }: Sides): number {
-  if (mirrorSign(puppet, address) === 1) return value
-  return 2 * (channelOf(puppet, address)?.rest ?? 0) - value
-}
+/** A value of a channel on the other side. */
+export const valueOnOtherSide = (puppet: Puppet, address: string, value: number, { mirrorSign, channelOf }: Sides): number =>
+  mirroredValue(value, mirrorSign(puppet, address), channelOf(puppet, address)?.rest ?? 0)
 
 /** A key on the other side; its handles turn round with the value. */
 export function mirroredKey(puppet: Puppet, address: string, key: Key, sides: Sides): Key {
-  const value = mirroredValue(puppet, address, key.value, sides)
+  const value = valueOnOtherSide(puppet, address, key.value, sides)
   if (!key.handles || sides.mirrorSign(puppet, address) === 1) return { ...key, value }
   const { arrive, leave, aligned } = key.handles
   return { ...key, value, handles: { arrive: [arrive[0], -arrive[1]], leave: [leave[0], -leave[1]], aligned } }
@@ -34,7 +33,7 @@ export function mirroredClip(puppet: Puppet, clip: Clip, sides: Sides): Clip {
     loose: Object.fromEntries(
       Object.entries(clip.loose).map(([address, value]) => [
         sides.otherAddress(puppet, address),
-        mirroredValue(puppet, address, value, sides),
+        valueOnOtherSide(puppet, address, value, sides),
       ]),
     ),
   }

@@ -4,7 +4,7 @@ import { ChannelAddress, ClipId, HungPoseId, LayerId } from '../kernel/ids'
 import { command } from '../kernel/command'
 import { EditError } from '../kernel/errors'
 import { clampTo } from '../kernel/channel'
-import { changeKeys, newKey, putKey } from './edits'
+import { changeKeys, hasPose, newKey, putKey } from './edits'
 import { clipOf, hungPoseOf, isSameTime, layerOf } from './lookup'
 import { SAME_TIME, type Clip, type ClipLayer, type HungPose, type Track } from './records'
 import { valueAtTime } from './curve'
@@ -33,7 +33,7 @@ interface Move {
 function movesBetween(layer: ClipLayer, a: HungPose, b: HungPose, only: readonly string[] | null): Move[] {
   return Object.entries(layer.tracks).flatMap(([address, track]): Move[] => {
     if (only && !only.includes(address)) return []
-    if (![a, b].every((pose) => track.keys.some((key) => key.pose === pose.id))) return []
+    if (!hasPose(track, a.id) || !hasPose(track, b.id)) return []
     const [from, to] = [valueAtTime(track, a.time), valueAtTime(track, b.time)]
     return from === to ? [] : [{ address, track, from, to }]
   })
@@ -75,14 +75,13 @@ export const overshoot = command('move.overshoot', 'Add overshoot', Accent, (pup
   for (const { address, from, to } of moves) {
     const channel = channelOf(puppet, address)
     if (!channel || channel.kind === 'choice') continue
-    const later = b.time + accent.seconds
     changeKeys(
       layer,
       address,
       (key) => key.pose === b.id,
       (key) => ({ ...key, time: key.time + accent.seconds }),
     )
-    putKey(layer, address, newKey(later - accent.seconds, clampTo(channel, to + accent.amount * (to - from)), null, 'flat'))
+    putKey(layer, address, newKey(b.time, clampTo(channel, to + accent.amount * (to - from)), null, 'flat'))
   }
 })
 

@@ -6,9 +6,9 @@ import { EditError } from '../kernel/errors'
 import { finite, Name } from '../kernel/numbers'
 import { clampTo } from '../kernel/channel'
 import type { Puppet } from '../puppet/schema'
-import { newKey, putKey } from './edits'
+import { changeKeys, dropKeys, newKey, putKey } from './edits'
 import { clipOf, hungPoseOf, isSameTime, keysOfPose, layerOf } from './lookup'
-import { mirroredValue } from './mirror'
+import { valueOnOtherSide } from './mirror'
 import { type Clip, type ClipLayer, type HungPose, type Key, LONGEST, Seconds } from './records'
 import { valueAtTime } from './curve'
 
@@ -76,11 +76,7 @@ export const moveHungPose = command(
     const ids = new Set(ripples ? clip.poses.filter((p) => p.time >= from).map((p) => p.id) : [which])
     const moves = (key: Key): boolean => (key.pose !== null ? ids.has(key.pose) : ripples && key.time >= from)
     for (const layer of clip.layers)
-      for (const track of Object.values(layer.tracks)) {
-        const moved = track.keys.filter(moves).map((key) => ({ ...key, time: shifted(key.time, by) }))
-        const still = track.keys.filter((key) => !moves(key) && !moved.some((other) => isSameTime(other.time, key.time)))
-        track.keys = [...still, ...moved].sort((a, b) => a.time - b.time)
-      }
+      for (const channel of Object.keys(layer.tracks)) changeKeys(layer, channel, moves, (key) => ({ ...key, time: shifted(key.time, by) }))
     for (const other of clip.poses) if (ids.has(other.id)) other.time = shifted(other.time, by)
     if (ripples) for (const marker of clip.markers) if (marker.time >= from) marker.time = shifted(marker.time, by)
     const there = clip.poses.filter((p) => !ids.has(p.id) && isSameTime(p.time, to))
@@ -102,7 +98,7 @@ export const copyHungPose = command(
     const copies = keysOfPose(clip, from).map(({ layer, channel, key }) => {
       const plain: Key = { ...key, time: shifted(key.time, to - pose.time), pose: id }
       if (!mirrored) return { layer, channel, key: plain }
-      const value = mirroredValue(puppet, channel, key.value, host)
+      const value = valueOnOtherSide(puppet, channel, key.value, host)
       return { layer, channel: host.otherAddress(puppet, channel), key: { ...plain, value, handles: null, way: wayOf(key) } }
     })
     hang(clip, { id, name: pose.name, time: to })
@@ -120,11 +116,7 @@ export const deleteHungPose = command(
   (puppet, { clip: id, pose: which }) => {
     const clip = clipOf(puppet, id)
     const pose = hungPoseOf(clip, which)
-    for (const layer of clip.layers)
-      for (const [address, track] of Object.entries(layer.tracks)) {
-        track.keys = track.keys.filter((key) => key.pose !== which)
-        if (track.keys.length === 0) delete layer.tracks[address]
-      }
+    for (const layer of clip.layers) for (const channel of Object.keys(layer.tracks)) dropKeys(layer, channel, (key) => key.pose === which)
     clip.poses.splice(clip.poses.indexOf(pose), 1)
   },
 )

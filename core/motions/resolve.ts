@@ -1,12 +1,11 @@
 /** From terms of a body to values of a puppet's channels. */
 import { boneChannel } from '../bones/channels'
 import type { Bone } from '../bones/records'
-import { directionOf, lengthOf, type Body, type Limb } from './body'
+import { directionOf, type Body, type Limb } from './body'
 import type { Terms } from './motion'
-import { toDegrees } from '../maths/geometry/affine'
-
-/** An angle between -180 and 180 degrees. */
-const wrapped = (degrees: number): number => ((((degrees + 180) % 360) + 360) % 360) - 180
+import { reachWithChain } from '../maths/solve/chain'
+import { nearestTurn } from '../maths/solve/reach'
+import type { Vec } from '../kernel/numbers'
 
 /** An angle brought into the limits of a bone; of those that look alike the one that needs least of that. */
 export function withinLimits({ limits: { min, max } }: Bone, degrees: number): number {
@@ -17,31 +16,33 @@ export function withinLimits({ limits: { min, max } }: Bone, degrees: number): n
 
 /** How an arm or leg is turned so that it is raised by so much from hanging down, whatever way it was drawn. */
 function raised({ upper, outwards }: Limb, degrees: number): number {
-  return withinLimits(upper, wrapped(-90 + outwards * degrees - directionOf(upper)))
+  return withinLimits(upper, nearestTurn(-90 + outwards * degrees - directionOf(upper), 0))
 }
 
 /** How a forearm is turned so that the elbow is bent by so much from straight. */
 function bent({ upper, lower, bends }: Limb, degrees: number): number {
   if (!lower) return 0
-  return withinLimits(lower, bends * degrees - wrapped(directionOf(lower) - directionOf(upper)))
+  return withinLimits(lower, bends * degrees - nearestTurn(directionOf(lower) - directionOf(upper), 0))
 }
 
-/** Turns of thigh, shin and foot with which the foot stays where it is while the hips sink by so much, px (law of cosines). */
-function planted(limb: Limb, sunk: number): { upper: number; lower: number; end: number } {
-  const { upper, lower, bends } = limb
+/** How far a knee is bent before it is looked for where it has to be: to the side to which it bends, degrees. */
+const BENT = 20
+
+/** Turns of thigh, shin and foot with which the foot stays where it is while the hips sink by so much, px. */
+function planted({ upper, lower, bends }: Limb, sunk: number): { upper: number; lower: number; end: number } {
   if (!lower) return { upper: 0, lower: 0, end: 0 }
-  const [a, b] = [lengthOf(upper), lengthOf(lower)]
-  const away = { x: lower.end.x - upper.start.x, y: lower.end.y - upper.start.y }
-  const was = Math.hypot(away.x, away.y)
-  const now = Math.min(a + b - 1e-6, Math.max(Math.abs(a - b) + 1e-6, Math.hypot(away.x, away.y - sunk)))
-  const corner = (far: number, p: number, q: number): number =>
-    toDegrees(Math.acos(Math.min(1, Math.max(-1, (p * p + q * q - far * far) / (2 * p * q)))))
-  const at = (d: number): { hip: number; knee: number } => ({ hip: corner(b, a, d), knee: 180 - corner(d, a, b) })
-  const rest = at(Math.min(was, a + b - 1e-6))
-  const next = at(now)
-  // The knee bends one way, and the thigh goes the other way by what that takes.
-  const thigh = -bends * (next.hip - rest.hip)
-  const shin = bends * (next.knee - rest.knee)
+  const link = ({ start }: Bone, end: Vec): Vec => ({ x: end.x - start.x, y: end.y - start.y })
+  const limits = [upper, lower].map(({ limits: { min, max } }) => ({ min: min ?? -Infinity, max: max ?? Infinity }))
+  const [thigh = 0, shin = 0] = reachWithChain(
+    {
+      root: { x: upper.start.x, y: upper.start.y + sunk },
+      base: 0,
+      links: [link(upper, lower.start), link(lower, lower.end)],
+      angles: [(-bends * BENT) / 2, bends * BENT],
+      limits,
+    },
+    lower.end,
+  )
   return { upper: thigh, lower: shin, end: -(thigh + shin) }
 }
 

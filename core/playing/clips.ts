@@ -6,30 +6,53 @@ import { channelOf } from '../puppet/channels'
 import type { Rig } from '../puppet/rig'
 import type { Puppet } from '../puppet/schema'
 import { EditError } from '../kernel/errors'
+import { isSameBut } from '../puppet/touched'
 
-const known = new WeakMap<Puppet, Map<string, ReadyClip>>()
+interface Known {
+  readonly puppet: Puppet
+  readonly step: number
+  readonly rate: number
+  readonly ready: ReadyClip
+}
 
-/** A clip of a puppet, made ready once for a puppet: every picture asks for it. */
+/** By the layers of clips: what lies unkeyed over a clip, or is posed meanwhile, changes none of them. */
+const known = new WeakMap<Clip['layers'], Known>()
+
+/** A clip of a puppet, made ready once: every picture asks for it. */
 function ready(puppet: Puppet, clip: Clip): ReadyClip {
-  const own = known.get(puppet) ?? new Map<string, ReadyClip>()
-  known.set(puppet, own)
-  const made = own.get(clip.id) ?? readyClip(puppet, clip, { channelOf, slotOf: () => -1 })
-  own.set(clip.id, made)
+  const { layers, step, rate } = clip
+  const last = known.get(layers)
+  if (last?.step === step && last.rate === rate && isSameBut(last.puppet, puppet, 'pose', 'clips')) return last.ready
+  const made = readyClip(puppet, clip, { channelOf, slotOf: () => -1 })
+  known.set(layers, { puppet, step, rate, ready: made })
   return made
 }
 
 /** What the tracks of a clip say at a time, seconds: values by address. */
 export const valuesInClip = (puppet: Puppet, clip: Clip, time: number): Record<string, number> => clipValues(ready(puppet, clip), time)
 
-/** The pose that a clip shows at a time, with what lies over it unkeyed; what is at rest is left out, as in any pose. */
-export function poseInClip(puppet: Puppet, clip: Clip, time: number): Record<string, number> {
-  const all = { ...valuesInClip(puppet, clip, time), ...clip.loose }
-  return Object.fromEntries(Object.entries(all).filter(([address, value]) => value !== channelOf(puppet, address)?.rest))
-}
+/** A pose of values by address: what is at rest is left out of it, as of any pose. */
+const poseOf = (puppet: Puppet, values: Readonly<Record<string, number>>): Record<string, number> =>
+  Object.fromEntries(Object.entries(values).filter(([address, value]) => value !== channelOf(puppet, address)?.rest))
 
-/** A clip made ready for a rig: `writeClip` writes its moments into poses of the rig. */
-export const clipForRig = (rig: Rig, clip: Clip): ReadyClip =>
-  readyClip(rig.puppet, clip, { channelOf, slotOf: (channel) => slotOfChannel(rig.slots, channel) })
+/** The pose that the keys of a clip make at a time. */
+export const keyedPose = (puppet: Puppet, clip: Clip, time: number): Record<string, number> =>
+  poseOf(puppet, valuesInClip(puppet, clip, time))
+
+/** The pose that a clip shows at a time, with what lies over it unkeyed. */
+export const poseInClip = (puppet: Puppet, clip: Clip, time: number): Record<string, number> =>
+  poseOf(puppet, { ...valuesInClip(puppet, clip, time), ...clip.loose })
+
+const ofRigs = new WeakMap<Rig, WeakMap<Clip, ReadyClip>>()
+
+/** A clip made ready for a rig, once for both: `writeClip` writes its moments into poses of the rig. */
+export function clipForRig(rig: Rig, clip: Clip): ReadyClip {
+  const own = ofRigs.get(rig) ?? new WeakMap<Clip, ReadyClip>()
+  ofRigs.set(rig, own)
+  const made = own.get(clip) ?? readyClip(rig.puppet, clip, { channelOf, slotOf: (channel) => slotOfChannel(rig.slots, channel) })
+  own.set(clip, made)
+  return made
+}
 
 /** The clip that a person means, by its id or its name without regard to case. Throws EditError with what there is. */
 export function namedClip(puppet: Puppet, written: string): Clip {

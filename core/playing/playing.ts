@@ -27,6 +27,10 @@ export function alternateFor({ sets }: Pick<Swap, 'sets'>, viseme: Viseme, mood 
   return found === null ? null : recordOf(set.sounds, found)
 }
 
+/** Whether anything of a puppet answers to speech: alternates with mouth shapes, or controls of a mouth. */
+export const canSpeak = ({ parts, controls }: Pick<Puppet, 'parts' | 'controls'>): boolean =>
+  Object.values(parts).some(({ swap }) => (swap?.sets.length ?? 0) > 0) || controls.some((control) => control.voice)
+
 /** Values of channels that play over the pose of a puppet. */
 export function playedValues(puppet: Puppet, { time, speech, mood }: Playing): Record<string, number> {
   const out: Record<string, number> = {}

@@ -3,10 +3,10 @@
  * keys: the keys play what the line plays, and can be edited afterwards.
  */
 import { addLayer } from '../clips/commands'
+import { baseOf } from '../clips/lookup'
 import { setKeys } from '../clips/keyCommands'
 import { weightChannel } from '../clips/layers'
 import { newLayer } from '../clips/new'
-import { baseOf } from '../clips/commands'
 import type { Clip, KeyWay } from '../clips/records'
 import { edit, type Edit } from '../kernel/command'
 import { channelOf } from '../puppet/channels'

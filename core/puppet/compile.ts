@@ -8,12 +8,7 @@
 import type { Puppet } from './schema'
 import type { Rig } from './rig'
 import { STAGES } from './stages'
-
-type Fields = ReadonlySet<keyof Puppet>
-
-/** Fields of a puppet that an edit touched. */
-const touchedBetween = (before: Puppet, after: Puppet): Fields =>
-  new Set((Object.keys(after) as (keyof Puppet)[]).filter((field) => after[field] !== before[field]))
+import { isSameBut, touchedBetween, type Fields } from './touched'
 
 /** Whether an edit changed what a stage takes from the puppet itself. A drag touches the pose at every step: keys of all else rest. */
 function isChangedFor({ reads = [], keys = [] }: (typeof STAGES)[number], before: Puppet, after: Puppet, touched: Fields): boolean {
@@ -24,7 +19,7 @@ function isChangedFor({ reads = [], keys = [] }: (typeof STAGES)[number], before
 /**
  * Makes a rig.
  *
- * @param previous a rig of the same puppet before an edit; given back where the edit changed nothing but the pose
+ * @param previous a rig of the same puppet before an edit; given back where the edit changed nothing but the pose and clips, which no table holds
  */
 export function compile(puppet: Puppet, previous?: Rig): Rig {
   const touched = previous && touchedBetween(previous.puppet, puppet)
@@ -37,6 +32,7 @@ export function compile(puppet: Puppet, previous?: Rig): Rig {
     stale.add(stage.name)
     Object.assign(rig, stage.compile(puppet, rig as Rig))
   }
-  const isOther = stale.size > 0 || [...touched!].some((field) => field !== 'pose')
-  return isOther ? (rig as Rig) : previous!
+  // Clips are made ready by whoever shows one (playing/clips.ts).
+  const isKept = previous && stale.size === 0 && isSameBut(previous.puppet, puppet, 'pose', 'clips')
+  return isKept ? previous : (rig as Rig)
 }

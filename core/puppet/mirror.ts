@@ -1,5 +1,6 @@
 /** The other side of a puppet: addresses and values of channels when left and right are swapped. */
 import { channelAddress } from '../kernel/channel'
+import { mirroredValue } from '../kernel/mirrored'
 import { channelOf, FAMILIES } from './channels'
 import type { Puppet } from './schema'
 
@@ -18,9 +19,7 @@ export function mirrorSign(puppet: Puppet, address: string): 1 | -1 {
 
 /** The mirror image of a pose: what goes the other way does so from rest. */
 export function mirroredPose(puppet: Puppet, values: Readonly<Record<string, number>>): Record<string, number> {
-  const image = (address: string, value: number): number => {
-    if (mirrorSign(puppet, address) === 1) return value
-    return 2 * (channelOf(puppet, address)?.rest ?? 0) - value
-  }
+  const image = (address: string, value: number): number =>
+    mirroredValue(value, mirrorSign(puppet, address), channelOf(puppet, address)?.rest ?? 0)
   return Object.fromEntries(Object.entries(values).map(([a, v]) => [otherAddress(puppet, a), image(a, v)]))
 }

@@ -2,6 +2,7 @@
  * The other side: what a pose, a recorded change or a response is when left and right are swapped. Things find their
  * counterparts by their names, twins by the link to their original; what has none is its own.
  */
+import { mirroredValue } from '../kernel/mirrored'
 import { z } from 'zod'
 import { ResponseId } from '../kernel/ids'
 import type { Affine } from '../kernel/numbers'
@@ -101,7 +102,7 @@ function mirroredChange(puppet: Puppet, change: Change, host: Host): Change | nu
   const channel = otherAddress(puppet, change.channel)
   const sign = mirrorSign(puppet, change.channel)
   if (change.kind === 'choice')
-    return { ...change, channel, to: sign === 1 ? change.to : 2 * (channelOf(puppet, change.channel)?.rest ?? 0) - change.to }
+    return { ...change, channel, to: mirroredValue(change.to, sign, channelOf(puppet, change.channel)?.rest ?? 0) }
   const isScale = channelOf(puppet, change.channel)?.kind === 'scale'
   return { ...change, channel, by: isScale ? change.by : change.by * sign }
 }

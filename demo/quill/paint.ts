@@ -29,7 +29,10 @@ const seen = (layer: Painted): PaintedLayer[] =>
 
 const seeds = new Map(LAYERS.flatMap(leaves).map((l, i) => [l, 1000 + i]))
 const paint = (canvas: Canvas, layer: PaintedLayer): void => layer.paint(new Brush(CK, canvas, sure(seeds.get(layer))))
-const paintAll = (canvas: Canvas): void => LAYERS.flatMap(seen).forEach((l) => paint(canvas, l))
+const paintAll =
+  (layers: readonly Painted[]) =>
+  (canvas: Canvas): void =>
+    layers.flatMap(seen).forEach((l) => paint(canvas, l))
 
 /** A layer, or what is in a group, with so many pixels to one of the canvas. */
 function written(layer: Painted, visible: boolean, density: number): WrittenLayer | WrittenGroup {
@@ -55,8 +58,8 @@ function write(name: string, layers: readonly Painted[], density: number): void 
     width: WIDTH * density,
     height: HEIGHT * density,
     layers: layers.map((l) => written(l, true, density)),
-    merged: scaled(density, paintAll),
-    thumbnail: scaled(256 / HEIGHT, paintAll),
+    merged: scaled(density, paintAll(layers)),
+    thumbnail: scaled(256 / HEIGHT, paintAll(layers)),
   })
   writeFileSync(fileURLToPath(new URL(name, import.meta.url)), bytes)
   process.stdout.write(`${name}: ${layers.length} layers, ${Math.round(bytes.length / 1024)} KB\n`)

@@ -11,7 +11,7 @@ import { edit } from '@marionette/core/kernel/command'
 import { freshId } from '@marionette/core/kernel/ids'
 import { channelOf } from '@marionette/core/puppet/channels'
 import { useEditor } from '../../editor/editor'
-import { openPuppet, perform, usePuppet } from '../../editor/document'
+import { openPuppet, perform, useRestOf } from '../../editor/document'
 import { chosen } from '../../panels/chosen'
 import { Field, Group } from '../../panels/Group'
 import { Button, IconButton } from '../../ui/Button'
@@ -19,20 +19,19 @@ import { NumberField } from '../../ui/NumberField'
 import { Pick } from '../../ui/Pick'
 import { Segments } from '../../ui/Segments'
 import { Tick } from '../../ui/Tick'
-import { layerNow, setActing, showMoment, useActing, useClip, type Onion } from './acting'
+import { setActing, showMoment, useActing, useClip, useLayer, type Onion } from './acting'
 import { accent, addBreakdown, deleteChosen, keyNow, setWay } from './keying'
 import { placeOf } from './rows'
 import { SpeakInto } from './SpeakInto'
 
 export function ClipDetails() {
-  const editor = useEditor()
   const clip = useClip()
+  return clip && <DetailsOf clip={clip} />
+}
+
+function DetailsOf({ clip }: { clip: Clip }) {
   const keys = useActing((s) => s.keys)
-  useActing((s) => s.layer)
-  if (!clip) return null
-  const id = layerNow(editor, clip)
-  const layer = clip.layers.find((l) => l.id === id)
-  if (!layer) return null
+  const layer = useLayer(clip)
   return (
     <>
       {keys.length > 0 && <KeysGroup clip={clip} layer={layer} />}
@@ -63,7 +62,7 @@ const BEYOND: readonly { readonly id: Beyond; readonly label: string }[] = [
 function KeysGroup({ clip, layer }: { clip: Clip; layer: ClipLayer }) {
   const editor = useEditor()
   const keys = useActing((s) => s.keys)
-  const puppet = usePuppet((p) => p)
+  const puppet = useRestOf()
   const found = keys.flatMap(({ channel, time }) => keyAt(layer.tracks[channel], time) ?? [])
   const [first] = keys
   const [key] = found
@@ -195,13 +194,7 @@ function OnionGroup() {
   }
   return (
     <Group id="clip-onion" title="Onion skin and path">
-      <Tick
-        checked={showsPath}
-        onChange={(on) => {
-          setActing(editor, { showsPath: on })
-          showMoment(editor)
-        }}
-      >
+      <Tick checked={showsPath} onChange={(on) => setActing(editor, { showsPath: on })}>
         Path of the selected bone
       </Tick>
       <Tick checked={onion.isOn} onChange={(isOn) => set({ isOn })}>
@@ -242,7 +235,10 @@ function ClipGroup({ clip }: { clip: Clip }) {
   const isNormalised = useActing((s) => s.isNormalised)
   const set = (given: Partial<Pick<Clip, 'length' | 'rate' | 'step' | 'range'>>, label: string): void =>
     void perform(editor, [edit(setClip, { clip: clip.id, ...given })], label)
-  const { time } = useActing.of(editor).getState()
+  const playRange = (isOn: boolean): void => {
+    const from = Math.min(useActing.of(editor).getState().time, clip.length * 0.9)
+    set({ range: isOn ? { from, to: clip.length } : null }, 'Range to play')
+  }
   return (
     <Group id="clip" title={clip.name}>
       <NumberField
@@ -287,10 +283,7 @@ function ClipGroup({ clip }: { clip: Clip }) {
         onChange={(v) => set({ step: v ?? 1 }, 'Frames that pictures are held')}
       />
       <div className="mt-2 flex flex-col gap-1">
-        <Tick
-          checked={clip.range !== null}
-          onChange={(on) => set({ range: on ? { from: Math.min(time, clip.length * 0.9), to: clip.length } : null }, 'Range to play')}
-        >
+        <Tick checked={clip.range !== null} onChange={playRange}>
           Play a range only
         </Tick>
         {clip.range && (

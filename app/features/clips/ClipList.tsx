@@ -1,19 +1,19 @@
 /** Left in Rehearse: the clips of the puppet as pictures. */
 import { Plus } from 'lucide-react'
 import { ContextMenu } from 'radix-ui'
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import { copyClip, deleteClip, setClip } from '@marionette/core/clips/commands'
 import type { Clip } from '@marionette/core/clips/records'
 import { edit } from '@marionette/core/kernel/command'
 import { freshId } from '@marionette/core/kernel/ids'
-import { poseInClip } from '@marionette/core/playing/clips'
+import { keyedPose } from '@marionette/core/playing/clips'
 import { useEditor, type Editor } from '../../editor/editor'
 import { perform, useDocument, usePuppet } from '../../editor/document'
 import { usePicture } from '../../pictures/posePictures'
 import { Button } from '../../ui/Button'
 import { MENU, MENU_ITEM } from '../../ui/menu'
 import { NameInput } from '../../ui/NameInput'
-import { freeName, openClip, useClip } from './acting'
+import { freeClipName, openClip, useClip } from './acting'
 import { makeClip } from './keying'
 import { ReadyMotions } from './ReadyMotions'
 
@@ -43,7 +43,7 @@ export function ClipList() {
 
 function duplicate(editor: Editor, clip: Clip, mirrored: boolean): void {
   const id = freshId('clip')
-  const name = freeName(editor, mirrored ? `${clip.name}, mirrored` : `${clip.name} copy`)
+  const name = freeClipName(editor, mirrored ? `${clip.name}, mirrored` : `${clip.name} copy`)
   if (perform(editor, [edit(copyClip, { clip: clip.id, id, name, mirrored })], mirrored ? 'Duplicate clip mirrored' : 'Duplicate clip'))
     openClip(editor, id)
 }
@@ -55,7 +55,7 @@ function ClipRow({ clip, isOpen }: { clip: Clip; isOpen: boolean }) {
   const editor = useEditor()
   const [isNamed, setNamed] = useState(false)
   const puppet = useDocument((s) => s.history?.puppet)
-  const values = puppet ? poseInClip(puppet, { ...clip, loose: {} }, tellingTime(clip)) : {}
+  const values = useMemo(() => (puppet ? keyedPose(puppet, clip, tellingTime(clip)) : {}), [puppet, clip])
   const url = usePicture(values, null, JSON.stringify(values))
   return (
     <ContextMenu.Root>

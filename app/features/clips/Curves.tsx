@@ -7,7 +7,7 @@ import { moveKeys, setKeyHandles } from '@marionette/core/clips/keyCommands'
 import type { Clip, ClipLayer, KeyHandle, Track } from '@marionette/core/clips/records'
 import { nth, recordOf } from '@marionette/core/kernel/sure'
 import { useEditor } from '../../editor/editor'
-import { beginGesture, cancelGesture, commitGesture, updateGesture, usePuppet } from '../../editor/document'
+import { beginGesture, cancelGesture, commitGesture, updateGesture, useRestOf } from '../../editor/document'
 import { grip, GRIP } from '../../ui/grip'
 import { setActing, toFrame, useActing, type ChosenKey } from './acting'
 import { chosenSet, drawKey, isChosen } from './drawLanes'
@@ -79,7 +79,7 @@ export function Curves({ clip, layer }: { clip: Clip; layer: ClipLayer }) {
   const scale = useTimeScale(clip)
   const keys = useActing((s) => s.keys)
   const isNormalised = useActing((s) => s.isNormalised)
-  const puppet = usePuppet((p) => p)
+  const puppet = useRestOf()
   const [drag, setDrag] = useState<Drag | null>(null)
   const [frozen, setFrozen] = useState<readonly ValueScale[] | null>(null)
   const chosen = chosenSet(keys)

@@ -21,6 +21,7 @@ export function Lanes({ clip, layer, rows }: LanesProps) {
   const editor = useEditor()
   const scale = useTimeScale(clip)
   const keys = useActing((s) => s.keys)
+  const channels = new Set(keys.map(({ channel }) => channel))
   const scroller = useRef<HTMLDivElement>(null)
   const [top, setTop] = useState(0)
   const drag = useKeyDrag({ clip, layer, rows, scale, top })
@@ -35,7 +36,7 @@ export function Lanes({ clip, layer, rows }: LanesProps) {
       <div ref={scroller} className="scroll-thin absolute inset-0 overflow-y-auto" onScroll={(e) => setTop(e.currentTarget.scrollTop)}>
         <div role="list" aria-label="Channels" className="w-[176px]">
           {rows.map((row) => (
-            <RowName key={row.id} row={row} isOn={row.kind === 'track' && keys.some((key) => key.channel === row.id)} />
+            <RowName key={row.id} row={row} isOn={channels.has(row.id)} />
           ))}
         </div>
       </div>

@@ -1,10 +1,10 @@
 /** Whole poses on their line: small pictures that hang where they are in time. */
 import { ContextMenu } from 'radix-ui'
-import { useState, type PointerEvent } from 'react'
+import { useMemo, useState, type PointerEvent } from 'react'
 import { edit } from '@marionette/core/kernel/command'
 import { renameHungPose, moveHungPose } from '@marionette/core/clips/poseCommands'
 import type { Clip, HungPose } from '@marionette/core/clips/records'
-import { poseInClip } from '@marionette/core/playing/clips'
+import { keyedPose } from '@marionette/core/playing/clips'
 import { useEditor } from '../../editor/editor'
 import { beginGesture, endGesture, perform, updateGesture, useDocument } from '../../editor/document'
 import { usePicture } from '../../pictures/posePictures'
@@ -44,7 +44,7 @@ function HungPicture({ clip, pose, x }: { clip: Clip; pose: HungPose; x: number 
   const [isNamed, setNamed] = useState(false)
   const [drag, setDrag] = useState<{ x: number; time: number; hasMoved: boolean } | null>(null)
   const puppet = useDocument((s) => s.history?.puppet)
-  const values = puppet ? poseInClip(puppet, { ...clip, loose: {} }, pose.time) : {}
+  const values = useMemo(() => (puppet ? keyedPose(puppet, clip, pose.time) : {}), [puppet, clip, pose.time])
   const url = usePicture(values, null, JSON.stringify(values))
   const end = (isKept: boolean): void => {
     if (drag?.hasMoved) endGesture(editor, isKept)

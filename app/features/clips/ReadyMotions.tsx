@@ -15,7 +15,7 @@ import { Button } from '../../ui/Button'
 import { NumberField } from '../../ui/NumberField'
 import { Pick } from '../../ui/Pick'
 import { Tick } from '../../ui/Tick'
-import { freeName, openClip } from './acting'
+import { freeClipName, openClip } from './acting'
 
 interface Chosen {
   readonly id: string
@@ -33,7 +33,7 @@ function addMotion(editor: Editor, { id, strength, speed, mirrored }: Chosen): v
   const { clip, missing } = bakeMotion(puppet, motion, manner, freshId('clip'))
   if (clip.poses.length === 0)
     return void editor.notify('Nothing in this puppet can play it: its bones need names such as Head, Upper arm left, Hips.')
-  if (!perform(editor, [edit(addClip, { clip: { ...clip, name: freeName(editor, clip.name) } })], `Add ${motion.name}`)) return
+  if (!perform(editor, [edit(addClip, { clip: { ...clip, name: freeClipName(editor, clip.name) } })], `Add ${motion.name}`)) return
   openClip(editor, clip.id)
   if (missing.length > 0) editor.notify(`Played without ${listed(missing.map(wordOf))}: nothing here plays that role.`)
 }

@@ -1,6 +1,7 @@
 /** A typed line or a recording becomes keys of the mouth, in a layer of its own from the moment that is looked at. */
 import { AudioLines } from 'lucide-react'
 import { useRef, useState } from 'react'
+import { canSpeak } from '@marionette/core/playing/playing'
 import type { Clip } from '@marionette/core/clips/records'
 import { setClip } from '@marionette/core/clips/commands'
 import { counted } from '@marionette/core/kernel/counted'
@@ -14,6 +15,7 @@ import { perform, useDocument, usePuppet } from '../../editor/document'
 import { orSaid } from '../../editor/work'
 import { Group } from '../../panels/Group'
 import { Button } from '../../ui/Button'
+import { Listening } from '../../ui/Listening'
 import { clipNow, toFrame, useActing } from './acting'
 
 /** Silence that a clip keeps after what is spoken in it, seconds. */
@@ -39,7 +41,7 @@ export function SpeakInto({ clip }: { clip: Clip }) {
   const [heard, setHeard] = useState<number | null>(null)
   const picker = useRef<HTMLInputElement>(null)
   const abort = useRef<AbortController | null>(null)
-  const canSpeak = usePuppet((p) => Object.values(p.parts).some((q) => (q.swap?.sets.length ?? 0) > 0) || p.controls.some((c) => c.voice))
+  const speaks = usePuppet(canSpeak)
   const spoken = clip.layers.length - 1
   const speak = async (): Promise<void> => {
     if (line.trim() === '') return void editor.notify('Type something to say first.')
@@ -81,24 +83,19 @@ export function SpeakInto({ clip }: { clip: Clip }) {
         }}
       />
       {heard !== null ? (
-        <div className="mt-2 flex items-center gap-2">
-          <progress aria-label="Listening" className="h-1.5 min-w-0 flex-1 accent-verdigris" value={heard} />
-          <Button small onClick={() => abort.current?.abort()}>
-            Cancel
-          </Button>
-        </div>
+        <Listening heard={heard} onCancel={() => abort.current?.abort()} />
       ) : (
         <div className="mt-2 flex flex-wrap gap-1.5">
-          <Button small disabled={isBusy || !canSpeak} onClick={() => void speak()}>
+          <Button small disabled={isBusy || !speaks} onClick={() => void speak()}>
             {isBusy ? 'Looking the words up…' : 'Speak at this moment'}
           </Button>
-          <Button small disabled={!canSpeak} onClick={() => sure(picker.current).click()}>
+          <Button small disabled={!speaks} onClick={() => sure(picker.current).click()}>
             <AudioLines size={13} /> Recording…
           </Button>
         </div>
       )}
       <p className="cap mt-1.5">
-        {canSpeak ? 'Its mouth shapes become keys in a layer of their own.' : 'Nothing speaks yet: build a mouth in Face.'}
+        {speaks ? 'Its mouth shapes become keys in a layer of their own.' : 'Nothing speaks yet: build a mouth in Face.'}
       </p>
     </Group>
   )

@@ -3,12 +3,12 @@ import { Plus } from 'lucide-react'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import type { Clip } from '@marionette/core/clips/records'
 import { useEditor } from '../../editor/editor'
-import { usePuppet } from '../../editor/document'
+import { usePuppet, useRestOf } from '../../editor/document'
 import { useSession } from '../../editor/session'
 import { store, stored } from '../../editor/settings'
 import { Button } from '../../ui/Button'
 import { grip, GRIP } from '../../ui/grip'
-import { layerNow, useActing, useClip } from './acting'
+import { useActing, useClip, useLayer } from './acting'
 import { Curves, CURVES_HEIGHT } from './Curves'
 import { makeClip } from './keying'
 import { Lanes } from './Lanes'
@@ -47,24 +47,18 @@ function NoClip() {
 }
 
 function OpenTimeline({ clip }: { clip: Clip }) {
-  const editor = useEditor()
   const lanes = useRef<HTMLDivElement>(null)
   const [height, setHeight] = useState(storedHeight)
   const wheel = useTimeWheel(clip)
   const unfolded = useActing((s) => s.unfolded)
-  const chosenLayer = useActing((s) => s.layer)
   const showsCurves = useActing((s) => s.showsCurves)
-  const id = layerNow(editor, clip)
-  const layer = clip.layers.find((l) => l.id === id)
-  const bones = usePuppet((p) => p.bones)
+  const layer = useLayer(clip)
   const controls = usePuppet((p) => p.controls)
-  const parts = usePuppet((p) => p.parts)
-  const puppet = usePuppet((p) => p)
+  // What rows are called depends on what is there, not on the pose of the moment.
+  const puppet = useRestOf()
   const rows = useMemo(
-    () => (layer ? rowsOf(puppet, layer, unfolded, undefined, clip.layers) : []),
-    // What rows are called depends on what is there, not on the pose of the moment.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-    [layer, unfolded, bones, controls, parts, chosenLayer],
+    () => rowsOf({ ...puppet, controls }, layer, unfolded, clip.layers),
+    [puppet, controls, layer, unfolded, clip.layers],
   )
   useEffect(() => {
     const own = lanes.current
@@ -93,8 +87,8 @@ function OpenTimeline({ clip }: { clip: Clip }) {
           </span>
           <PoseLine clip={clip} />
         </div>
-        {showsCurves && layer && <Curves clip={clip} layer={layer} />}
-        {layer && <Lanes clip={clip} layer={layer} rows={rows} />}
+        {showsCurves && <Curves clip={clip} layer={layer} />}
+        <Lanes clip={clip} layer={layer} rows={rows} />
         <Playhead clip={clip} />
       </div>
     </>

@@ -2,11 +2,13 @@
  * The clip that is looked at in Rehearse, and the moment of it. While one is open the puppet is seen as the clip has it, and whatever is
  * posed goes into the clip: into keys where keying is automatic, else over the clip, where it waits to be kept or dropped.
  */
-import type { Clip } from '@marionette/core/clips/records'
+import { freeName } from '@marionette/core/kernel/freeName'
+import { baseOf } from '@marionette/core/clips/lookup'
+import type { Clip, ClipLayer } from '@marionette/core/clips/records'
 import { poseInClip } from '@marionette/core/playing/clips'
 import type { Puppet } from '@marionette/core/puppet/schema'
 import { viewChannel } from '@marionette/core/views/channels'
-import { editorState, editorStore, useEditor, type Editor } from '../../editor/editor'
+import { editorState, editorStore, type Editor } from '../../editor/editor'
 import { lookAnew, openPuppet, useDocument } from '../../editor/document'
 import { play } from '../../editor/live'
 import { useSession } from '../../editor/session'
@@ -90,15 +92,22 @@ export function clipNow(editor: Editor): Clip | null {
 
 /** The open clip, drawn again when it changes. */
 export function useClip(): Clip | null {
-  const editor = useEditor()
   const id = useActing((s) => s.clip)
-  const bench = useSession((s) => s.bench)
-  return useDocument((s) => (bench === 'rehearse' && s.puppet ? (openIn(s.puppet, id) ?? null) : clipNow(editor)))
+  const isHere = useSession((s) => s.bench === 'rehearse')
+  return useDocument((s) => (isHere && s.puppet && openIn(s.puppet, id)) || null)
 }
 
+const layerIn = (clip: Clip, id: string | null): ClipLayer => clip.layers.find((layer) => layer.id === id) ?? baseOf(clip)
+
 /** The layer of a clip that keys go to. */
-export const layerNow = (editor: Editor, clip: Clip): string =>
-  (clip.layers.find(({ id }) => id === stateOf(editor).layer) ?? clip.layers[0])?.id ?? ''
+export const layerNow = (editor: Editor, clip: Clip): string => layerIn(clip, stateOf(editor).layer).id
+
+/** The same, drawn again when another is chosen. */
+export const useLayer = (clip: Clip): ClipLayer =>
+  layerIn(
+    clip,
+    useActing((s) => s.layer),
+  )
 
 /** The time of the frame that is nearest to a time. */
 export const toFrame = ({ rate }: Pick<Clip, 'rate'>, time: number): number => Math.round(time * rate) / rate
@@ -176,11 +185,5 @@ export function followBench(editor: Editor): () => void {
   }
 }
 
-/** Names of the clips of the open puppet, to find one that is free. */
-export function freeName(editor: Editor, base: string): string {
-  const names = new Set(openPuppet(editor).clips.map((c) => c.name))
-  for (let n = 1; ; n++) {
-    const name = n === 1 ? base : `${base} ${n}`
-    if (!names.has(name)) return name
-  }
-}
+/** A name for a clip that no other has. */
+export const freeClipName = (editor: Editor, base: string): string => freeName(openPuppet(editor).clips, base)

@@ -1,9 +1,9 @@
 /** Delete means the chosen keys as long as some are chosen: what they belong to is selected as well, and must not go instead. */
 import type { Editor } from '../../editor/editor'
 import { clipNow, useActing } from './acting'
+import { IN_TEXT } from '../../ui/grip'
+import { isDialogOpen } from '../../ui/keys'
 import { deleteChosen } from './keying'
-
-const TYPED_IN = 'input, textarea, select, [contenteditable=true]'
 
 /** Listens for the key before anything else does; returns how to end that. */
 export function deleteByKey(editor: Editor): () => void {
@@ -11,7 +11,7 @@ export function deleteByKey(editor: Editor): () => void {
     if (e.key !== 'Delete' && e.key !== 'Backspace') return
     if (e.ctrlKey || e.metaKey || e.altKey) return
     const { keys, pose } = useActing.of(editor).getState()
-    const isMeant = !(e.target instanceof Element && e.target.closest(TYPED_IN)) && document.querySelector('[role="dialog"]') === null
+    const isMeant = !(e.target instanceof Element && e.target.closest(IN_TEXT)) && !isDialogOpen()
     if (!isMeant || !clipNow(editor) || (keys.length === 0 && pose === null)) return
     e.preventDefault()
     e.stopImmediatePropagation()

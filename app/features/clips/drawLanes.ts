@@ -13,17 +13,15 @@ export const isChosen = (chosen: Chosen, channel: string, time: number): boolean
 
 const RADIUS = 4.5
 
-/** A key: round where it is smooth, a diamond where lines are straight, square where the value stays, hollow where it has its own handles. */
+/**
+ * A key is a bead on the line. Where the curve goes on in a straight line it is a peg; where the value stays it has a bar to its right,
+ * along which it stays; hollow beads have handles of their own.
+ */
 export function drawKey(pen: Pen, x: number, y: number, way: Key['way'], radius = RADIUS): void {
   pen.beginPath()
-  if (way === 'linear') {
-    pen.moveTo(x, y - radius - 1)
-    pen.lineTo(x + radius + 1, y)
-    pen.lineTo(x, y + radius + 1)
-    pen.lineTo(x - radius - 1, y)
-    pen.closePath()
-  } else if (way === 'stepped') pen.rect(x - radius + 0.5, y - radius + 0.5, 2 * radius - 1, 2 * radius - 1)
-  else pen.arc(x, y, radius, 0, 2 * Math.PI)
+  if (way === 'linear') return pen.roundRect(x - radius / 2, y - radius - 1, radius, 2 * radius + 2, radius / 2)
+  pen.arc(x, y, radius, 0, 2 * Math.PI)
+  if (way === 'stepped') pen.rect(x, y - 1.25, 2.5 * radius, 2.5)
 }
 
 interface Lanes {

@@ -13,12 +13,13 @@ import { valuesInClip } from '@marionette/core/playing/clips'
 import { openPuppet, perform, useDocument } from '../../editor/document'
 import { useSession } from '../../editor/session'
 import type { Editor } from '../../editor/editor'
-import { clipNow, freeName, layerNow, openClip, seek, setActing, toFrame, useActing } from './acting'
+import { addressesOfChosen } from '../../panels/chosen'
+import { clipNow, freeClipName, layerNow, openClip, seek, setActing, toFrame, useActing } from './acting'
 
 /** Adds a clip and opens it. What is posed is its first pose, so that it begins as the puppet stands. */
 export function makeClip(editor: Editor): void {
   const id = freshId('clip')
-  const clip = newClip(id, freeName(editor, 'Clip'))
+  const clip = newClip(id, freeClipName(editor, 'Clip'))
   // The puppet as it is posed at the other benches, not as another clip has it.
   const puppet = useDocument.of(editor).getState().history?.puppet ?? openPuppet(editor)
   const values = Object.fromEntries(movedChannels(puppet).map((address) => [address, puppet.pose[address] ?? 0]))
@@ -31,13 +32,6 @@ export function makeClip(editor: Editor): void {
 function withClip(editor: Editor, work: (clip: Clip, layer: string, time: number) => void): void {
   const clip = clipNow(editor)
   if (clip) work(clip, layerNow(editor, clip), toFrame(clip, useActing.of(editor).getState().time))
-}
-
-/** Channels of what is selected: bones and parts with all their fields. Null where nothing is. */
-export function selectedChannels(editor: Editor, addresses: readonly string[]): string[] | null {
-  const { selection } = useSession.of(editor).getState()
-  if (selection.ids.length === 0) return null
-  return addresses.filter((address) => selection.ids.some((id) => address.startsWith(`${selection.kind}/${id}/`)))
 }
 
 /** Keeps what is posed and not keyed: as keys at the moment that is looked at. */
@@ -66,7 +60,7 @@ export function keyNow(editor: Editor): void {
   withClip(editor, (clip, layer, time) => {
     const values = wholePose(editor, clip, time)
     const puppet = openPuppet(editor)
-    const chosen = selectedChannels(editor, Object.keys(values))
+    const chosen = addressesOfChosen(editor, Object.keys(values))
     // A bone that nothing moves yet can be keyed at rest.
     const { selection } = useSession.of(editor).getState()
     const more = chosen?.length === 0 && selection.kind === 'bone' ? selection.ids.map((id) => `bone/${id}/angle`) : []
@@ -78,7 +72,7 @@ export function keyNow(editor: Editor): void {
 }
 
 /** Poses before and after a moment. */
-export function neighbours(clip: Clip, time: number): { before: HungPose | undefined; after: HungPose | undefined } {
+function neighbours(clip: Clip, time: number): { before: HungPose | undefined; after: HungPose | undefined } {
   return {
     before: clip.poses.filter((p) => p.time < time && !isSameTime(p.time, time)).at(-1),
     after: clip.poses.find((p) => p.time > time && !isSameTime(p.time, time)),
@@ -90,7 +84,7 @@ export function addBreakdown(editor: Editor, share: number): void {
   withClip(editor, (clip, layer, time) => {
     const { before, after } = neighbours(clip, time)
     if (!before || !after) return void editor.notify('A breakdown lies between two poses: look at a moment between them.')
-    const only = selectedChannels(
+    const only = addressesOfChosen(
       editor,
       [...keysOf(clip)].map(({ channel }) => channel),
     )

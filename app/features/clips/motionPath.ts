@@ -3,9 +3,10 @@
  * the stage goes on meanwhile, and anew when the clip or the puppet changed.
  */
 import { writeClip } from '@marionette/core/clips/layers'
-import { keysOf, isSameTime } from '@marionette/core/clips/lookup'
+import { isSameTime } from '@marionette/core/clips/lookup'
 import type { Clip } from '@marionette/core/clips/records'
 import type { Vec } from '@marionette/core/kernel/numbers'
+import { addressesOf } from '@marionette/core/puppet/channels'
 import { evaluate, makeFrame } from '@marionette/core/puppet/evaluate'
 import type { Frame } from '@marionette/core/puppet/frame'
 import { bonePoint } from '@marionette/core/puppet/probe'
@@ -35,7 +36,13 @@ interface Path {
   readonly places: (Vec | undefined)[]
 }
 
-const stateOf = editorState((): { path: Path | null; request: number } => ({ path: null, request: 0 }))
+interface Own {
+  path: Path | null
+  request: number
+  redraw: () => void
+}
+
+const stateOf = editorState((): Own => ({ path: null, request: 0, redraw: () => undefined }))
 
 /** Frames that are shown about a moment. */
 const shownFrames = (clip: Clip, time: number): { from: number; to: number } => {
@@ -43,21 +50,20 @@ const shownFrames = (clip: Clip, time: number): { from: number; to: number } => 
   return { from: Math.max(0, at - REACH), to: Math.min(Math.round(clip.length * clip.rate), at + REACH) }
 }
 
-/** Works out frames that are missing, as long as there is time; tells whether any are left. */
-function workOut(path: Path, from: number, to: number): boolean {
+/** Works out frames that are missing, as long as there is time. */
+function workOut(path: Path, from: number, to: number): void {
   const { rig, clip, frame, places, bone } = path
   const ready = clipForRig(rig, clip)
   const pose = new Float64Array(rig.restPose.length)
   const until = performance.now() + BUDGET
   for (let k = from; k <= to; k++) {
     if (places[k]) continue
-    if (performance.now() > until) return true
+    if (performance.now() > until) return
     pose.set(rig.restPose)
     const time = k / clip.rate
     writeClip(ready, time, pose)
     places[k] = bonePoint(evaluate(rig, pose, frame, { time, simulation: null }), bone, 1)
   }
-  return false
 }
 
 /** The path of a bone as far as it is known; what is missing is worked out after the picture. */
@@ -67,19 +73,27 @@ function pathOf(editor: Editor, rig: Rig, clip: Clip, bone: number, time: number
     own.path = { rig, clip, bone, frame: makeFrame(rig), places: [] }
   const { path } = own
   const { from, to } = shownFrames(clip, time)
-  const isMissing = Array.from({ length: to - from + 1 }, (_, k) => path.places[from + k]).includes(undefined)
-  if (isMissing && own.request === 0)
+  let known = from
+  while (known <= to && path.places[known]) known++
+  if (known <= to && own.request === 0)
     own.request = requestAnimationFrame(() => {
       own.request = 0
       workOut(path, from, to)
-      // The stage draws its marks again when what is under the pointer changes.
-      useSession.of(editor).setState((s) => ({ hover: { ...s.hover } }))
+      own.redraw()
     })
   return path
 }
 
+/** Times at which a bone has keys, whatever of it is keyed. */
+const keyTimesOf = ({ layers }: Clip, bone: string): number[] =>
+  layers.flatMap(({ tracks }) => addressesOf('bone', bone).flatMap((address) => tracks[address]?.keys.map((key) => key.time) ?? []))
+
 export const motionPathMark: Mark = {
   layer: 'above',
+  watch(editor, redraw) {
+    stateOf(editor).redraw = redraw
+    return useActing.of(editor).subscribe((s, before) => s.showsPath !== before.showsPath && redraw())
+  },
   draw(editor, pen, camera, model, colours) {
     const { showsPath, time, isPlaying } = useActing.of(editor).getState()
     const { selection } = useSession.of(editor).getState()
@@ -89,7 +103,7 @@ export const motionPathMark: Mark = {
     const { places } = pathOf(editor, model.rig, clip, bone, time)
     const { from, to } = shownFrames(clip, time)
     const id = nth(model.rig.bones.ids, bone)
-    const keyed = [...keysOf(clip)].filter(({ channel }) => channel.startsWith(`bone/${id}/`)).map(({ key }) => key.time)
+    const keyed = keyTimesOf(clip, id)
     pen.strokeStyle = colours.ink
     pen.lineWidth = 1.25
     pen.setLineDash([2, 4])

@@ -27,8 +27,9 @@ export function useSheet(draw: (sheet: Sheet) => void, onWidth?: (width: number)
     if (!own || !pen) return
     const ratio = window.devicePixelRatio || 1
     const { clientWidth: width, clientHeight: height } = own
-    own.width = Math.round(width * ratio)
-    own.height = Math.round(height * ratio)
+    const [wide, high] = [Math.round(width * ratio), Math.round(height * ratio)]
+    // Setting a size makes the canvas anew, also where it is the same.
+    if (own.width !== wide || own.height !== high) Object.assign(own, { width: wide, height: high })
     pen.setTransform(ratio, 0, 0, ratio, 0, 0)
     const style = getComputedStyle(own)
     const known = new Map<string, string>()

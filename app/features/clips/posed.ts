@@ -3,6 +3,7 @@ import { commandsOf } from '@marionette/core/kernel/capability'
 import { edit, type Command, type Edit } from '@marionette/core/kernel/command'
 import { clips } from '@marionette/core/clips/capability'
 import { channelOf } from '@marionette/core/puppet/channels'
+import { isSameBut } from '@marionette/core/puppet/touched'
 import type { Puppet } from '@marionette/core/puppet/schema'
 import { setLoose } from '@marionette/core/clips/commands'
 import { setKeys } from '@marionette/core/clips/keyCommands'
@@ -27,9 +28,6 @@ function changedValues(before: Puppet, after: Puppet): Record<string, number> {
   return out
 }
 
-const onlyPoses = (before: Puppet, after: Puppet): boolean =>
-  (Object.keys(before) as (keyof Puppet)[]).every((field) => field === 'pose' || before[field] === after[field])
-
 /** Edits that only pose go into the clip; all others go where they always go. */
 function poseInstead(editor: Editor, puppet: Puppet, edits: readonly Edit[], apply: Parameters<Redirect>[2]): readonly Edit[] {
   const clip = clipNow(editor)
@@ -44,7 +42,7 @@ function poseInstead(editor: Editor, puppet: Puppet, edits: readonly Edit[], app
       continue
     }
     const after = apply(seen, [one])
-    if (onlyPoses(seen, after)) Object.assign(values, changedValues(seen, after))
+    if (isSameBut(seen, after, 'pose')) Object.assign(values, changedValues(seen, after))
     else out.push(one)
     seen = after
   }

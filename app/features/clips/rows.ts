@@ -1,5 +1,5 @@
 /** Rows of the timeline: a group for each limb, part and kind of thing, and in it a row for each channel that has keys. */
-import type { ClipLayer, Key, Track } from '@marionette/core/clips/records'
+import type { ClipLayer, Key } from '@marionette/core/clips/records'
 import { weightChannel } from '@marionette/core/clips/layers'
 import { limbUpTo } from '@marionette/core/bones/tree'
 import { channelOf, FAMILIES } from '@marionette/core/puppet/channels'
@@ -71,18 +71,16 @@ export function placeOf(puppet: Puppet, address: string, layers: readonly Pick<C
  * Rows of a layer.
  *
  * @param unfolded groups whose channels are listed
- * @param isListed which channels are listed; all of them by default
+ * @param layers all of the clip, whose weights may be keyed
  */
 export function rowsOf(
   puppet: Puppet,
-  layer: ClipLayer,
+  { tracks: keyed }: ClipLayer,
   unfolded: ReadonlySet<string>,
-  isListed: (address: string, track: Track) => boolean = () => true,
-  layers: readonly ClipLayer[] = [],
+  layers: readonly ClipLayer[],
 ): TimelineRow[] {
   const groups = new Map<string, { placed: Placed; tracks: TrackRow[] }>()
-  for (const [address, track] of Object.entries(layer.tracks)) {
-    if (!isListed(address, track)) continue
+  for (const [address, track] of Object.entries(keyed)) {
     const placed = placeOf(puppet, address, layers)
     const group = groups.get(placed.group) ?? { placed, tracks: [] }
     groups.set(placed.group, group)

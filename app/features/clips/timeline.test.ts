@@ -43,11 +43,11 @@ describe('rows', () => {
   const layer = wave.layers[0]!
 
   test('are grouped by limb and by kind, a group of one has no heading', () => {
-    const rows = rowsOf(puppet, layer, new Set())
+    const rows = rowsOf(puppet, layer, new Set(), wave.layers)
     expect(rows.filter((r) => r.kind === 'group').map((r) => r.name)).toEqual(expect.arrayContaining(['Upper arm left', 'Upper arm right']))
     expect(rows.find((r) => r.name === 'Head')!.kind).toBe('track')
     const group = rows.find((r) => r.name === 'Upper arm left')!
-    const open = rowsOf(puppet, layer, new Set([group.id]))
+    const open = rowsOf(puppet, layer, new Set([group.id]), wave.layers)
     expect(
       open
         .slice(open.findIndex((r) => r.id === group.id))
@@ -58,7 +58,7 @@ describe('rows', () => {
 
   test('hold every key of the layer once', () => {
     const count = Object.values(layer.tracks).reduce((sum, { keys }) => sum + keys.length, 0)
-    const rows = rowsOf(puppet, layer, new Set())
+    const rows = rowsOf(puppet, layer, new Set(), wave.layers)
     expect(rows.reduce((sum, row) => sum + row.keys.length, 0)).toBe(count)
   })
 })

@@ -2,11 +2,13 @@
 import { AudioLines, Play, Square, Volume2, VolumeX, X } from 'lucide-react'
 import { useEffect, useRef, useState, type PointerEvent } from 'react'
 import { VISEME_INFO } from '@marionette/core/speech/visemes'
+import { canSpeak } from '@marionette/core/playing/playing'
 import type { SpeechTrack } from '@marionette/core/speech/track'
 import { Group } from '../../panels/Group'
 import { usePuppet } from '../../editor/document'
 import { cancelHearing, dropRecording, hearRecording, lookAt, moveCue, setAloud, setMood, speakOrStop, usePlaying } from './playing'
 import { Button } from '../../ui/Button'
+import { Listening } from '../../ui/Listening'
 import { Segments } from '../../ui/Segments'
 import { useEditor } from '../../editor/editor'
 import { grip, GRIP } from '../../ui/grip'
@@ -21,7 +23,7 @@ export function SpeakGroup() {
   const isBusy = usePlaying((s) => s.isBusy)
   const recording = usePlaying((s) => s.recording)
   const [text, setText] = useState(line)
-  const canSpeak = usePuppet((p) => Object.values(p.parts).some((q) => (q.swap?.sets.length ?? 0) > 0) || p.controls.some((c) => c.voice))
+  const speaks = usePuppet(canSpeak)
   const speak = (): void => speakOrStop(editor, text)
   return (
     <Group id="speak" title="Try a line">
@@ -44,14 +46,14 @@ export function SpeakGroup() {
         <button
           type="button"
           aria-label={isPlaying ? 'Stop speaking' : 'Speak'}
-          disabled={isBusy || !canSpeak}
+          disabled={isBusy || !speaks}
           onClick={speak}
           className="grid size-8 flex-none place-items-center rounded-full bg-ink text-panel disabled:opacity-40"
         >
           {isPlaying ? <Square size={12} fill="currentColor" /> : <Play size={14} fill="currentColor" />}
         </button>
       </div>
-      {!canSpeak && <p className="cap mt-1.5">Nothing speaks yet: give alternates their mouth shapes, or build a mouth.</p>}
+      {!speaks && <p className="cap mt-1.5">Nothing speaks yet: give alternates their mouth shapes, or build a mouth.</p>}
       {isBusy && <p className="cap mt-1.5">Looking the words up…</p>}
       <Sources />
       <Moods />
@@ -88,16 +90,7 @@ function Sources() {
   const isAloud = usePlaying((s) => s.isAloud)
   const isTyped = usePlaying((s) => s.recording === null)
   const picker = useRef<HTMLInputElement>(null)
-  if (heard !== null)
-    return (
-      <div className="mt-2 flex items-center gap-2">
-        <progress aria-label="Listening" className="h-1.5 min-w-0 flex-1 accent-verdigris" value={heard} />
-        <span className="cap">Listening… {Math.round(100 * heard)}%</span>
-        <Button small onClick={() => cancelHearing(editor)}>
-          Cancel
-        </Button>
-      </div>
-    )
+  if (heard !== null) return <Listening heard={heard} onCancel={() => cancelHearing(editor)} />
   return (
     <div className="mt-2 flex items-center gap-1.5">
       <Button small onClick={() => sure(picker.current).click()}>

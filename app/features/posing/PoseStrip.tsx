@@ -7,19 +7,12 @@ import { applyPose, forgetPose, keepPose, renamePose } from '@marionette/core/po
 import { useBlend } from './blend'
 import { usePosePicture } from '../../pictures/posePictures'
 import { beginGesture, endGesture, openPuppet, perform, updateGesture, usePuppet } from '../../editor/document'
-import { useSession } from '../../editor/session'
+import { addressesOfChosen } from '../../panels/chosen'
 import { Button } from '../../ui/Button'
 import { edit } from '@marionette/core/kernel/command'
 import { mirroredPose } from '@marionette/core/puppet/mirror'
 import { useEditor, type Editor } from '../../editor/editor'
 import { recordOf } from '@marionette/core/kernel/sure'
-
-/** Channels of what is selected: a pose is then taken up for it alone. */
-function chosenChannels(editor: Editor, values: Readonly<Record<string, number>>): string[] | null {
-  const { selection } = useSession.of(editor).getState()
-  if (selection.ids.length === 0) return null
-  return Object.keys(values).filter((address) => selection.ids.some((id) => address.startsWith(`${selection.kind}/${id}/`)))
-}
 
 function keepPresent(editor: Editor): void {
   const puppet = openPuppet(editor)
@@ -69,7 +62,8 @@ export function PoseStrip() {
 function PosePicture({ pose }: { pose: SavedPose }) {
   const editor = useEditor()
   const url = usePosePicture(pose)
-  const only = chosenChannels(editor, pose.values)
+  // A pose is taken up for what is selected alone.
+  const only = addressesOfChosen(editor, Object.keys(pose.values))
   const apply = (share: number) => edit(applyPose, { pose: pose.id, share, only: only && only.length > 0 ? only : null })
   const blend = useBlend({
     begin: () => beginGesture(editor, `Blend to ${pose.name}`),

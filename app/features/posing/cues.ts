@@ -1,4 +1,5 @@
 /** Keys that show a value of a channel: with Alt held down, or until they are pressed again. They lie over the pose and leave it as it is. */
+import { isDialogOpen } from '../../ui/keys'
 import type { Cue } from '@marionette/core/puppet/schema'
 import { useDocument } from '../../editor/document'
 import { cue } from '../../editor/live'
@@ -33,7 +34,7 @@ function press(editor: Editor, e: KeyboardEvent): void {
   const own = stateOf(editor)
   const key = e.altKey && !e.ctrlKey && !e.metaKey ? keyOf(e) : null
   const found = key === null ? undefined : cueOf(editor, key)
-  if (!found || document.querySelector('[role="dialog"]')) return
+  if (!found || isDialogOpen()) return
   e.preventDefault()
   e.stopPropagation()
   if (e.repeat) return

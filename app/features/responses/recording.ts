@@ -4,6 +4,7 @@
  * The puppet in the document is whole at any moment, with what is recorded so far: it is saved, undone and shown like any
  * other. Keeping makes one entry of the history of all; discarding walks back to where it began.
  */
+import { freeName } from '@marionette/core/kernel/freeName'
 import { counted } from '@marionette/core/kernel/counted'
 import { freshId } from '@marionette/core/kernel/ids'
 import { channelOfChange, partOfChange, type Input, type Puppet, type Response, type Stop } from '@marionette/core/puppet/schema'
@@ -93,14 +94,8 @@ function begin(editor: Editor, edits: readonly Edit[], response: string, stop: s
 }
 
 /** A name for a response to some inputs that no other has. */
-export function freeResponseName(puppet: Puppet, inputs: readonly Input[]): string {
-  const base = inputs.map((input) => inputWords(puppet, input)).join(' and ')
-  const names = new Set(puppet.responses.map((r) => r.name))
-  for (let n = 1; ; n++) {
-    const name = n === 1 ? base : `${base} ${n}`
-    if (!names.has(name)) return name
-  }
-}
+export const freeResponseName = (puppet: Puppet, inputs: readonly Input[]): string =>
+  freeName(puppet.responses, inputs.map((input) => inputWords(puppet, input)).join(' and '))
 
 /** Starts a new response to inputs at values and records its first stop. */
 export function recordNew(editor: Editor, kind: Response['kind'], inputs: readonly Input[], at: readonly number[]): boolean {
