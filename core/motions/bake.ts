@@ -6,7 +6,11 @@ import { clampTo } from '../kernel/channel'
 import { channelOf } from '../puppet/channels'
 import type { Puppet } from '../puppet/schema'
 import { bodyOf } from './body'
-import { mirroredTerms, type Motion } from './motion'
+import type { BodyKind } from './creature'
+import { creatureOf } from './creature'
+import { creatureResolved } from './creaturePose'
+import { kindOf } from './ready'
+import { mirroredTerms, type Motion, type Terms } from './motion'
 import { resolved } from './resolve'
 
 /** How a motion is acted. */
@@ -26,13 +30,23 @@ export interface Baked {
 /** Frames a second of the clip; its beats lie on whole frames. */
 const RATE = 24
 
+/** What terms mean for a puppet, taken for a body of a kind. */
+function fittedTo(puppet: Puppet, kind: BodyKind, strength: number): (terms: Terms) => ReturnType<typeof resolved> {
+  if (kind === 'person') {
+    const body = bodyOf(puppet)
+    return (terms) => resolved({ body, strength }, terms)
+  }
+  const creature = creatureOf(puppet)
+  return (terms) => creatureResolved(creature, strength, terms)
+}
+
 /** Makes the clip; without any key where the puppet has nothing that the motion needs. */
 export function bakeMotion(puppet: Puppet, motion: Motion, { strength, speed, mirrored }: Manner, id: string): Baked {
-  const body = bodyOf(puppet)
+  const fitted = fittedTo(puppet, kindOf(motion), strength)
   const layer = newLayer(`${id}-base`, 'Base')
   const missing = new Set<string>()
   const beats = motion.beats.map((beat, k) => {
-    const found = resolved({ body, strength }, mirrored ? mirroredTerms(beat.terms) : beat.terms)
+    const found = fitted(mirrored ? mirroredTerms(beat.terms) : beat.terms)
     found.missing.forEach((role) => missing.add(role))
     return { ...found, id: `${id}-pose-${k + 1}`, name: beat.name, time: Math.round((beat.at / speed) * RATE) / RATE }
   })

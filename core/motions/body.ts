@@ -52,7 +52,7 @@ export const directionOf = ({ start, end }: Bone): number => toDegrees(Math.atan
 export const lengthOf = ({ start, end }: Bone): number => Math.hypot(end.x - start.x, end.y - start.y)
 
 /** The side to which limits leave more room; the other sign where there is none to tell. */
-function roomier({ limits: { min, max } }: Bone, otherwise: 1 | -1): 1 | -1 {
+export function roomier({ limits: { min, max } }: Bone, otherwise: 1 | -1): 1 | -1 {
   if (min === null && max === null) return otherwise
   const [down, up] = [min === null ? Infinity : -min, max === null ? Infinity : max]
   return up === down ? otherwise : up > down ? 1 : -1

@@ -13,6 +13,7 @@ const NAMES: Readonly<Record<string, RegExp>> = {
   brows: /\bbrows?\b/i,
   mood: /\b(mood|smile|happy)\b/i,
   turn: /\b(head turn|turn)\b/i,
+  crest: /\bcrest\b/i,
   gaze: /\b(gaze|look|eyes)\b/i,
 }
 

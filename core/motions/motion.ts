@@ -21,9 +21,14 @@ export interface Motion {
   readonly length: number
 }
 
+export const beat = (at: number, name: string, terms: Terms = {}): Beat => ({ at, name, terms })
+export const motion = (id: string, name: string, length: number, ...beats: Beat[]): Motion => ({ id, name, length, beats })
+
+const OTHER: Readonly<Record<string, string>> = { left: 'right', right: 'left', a: 'b', b: 'a' }
+
 /** The other side of a motion: left and right swapped, and what leans or turns goes the other way. */
 export function mirroredTerms(terms: Terms): Terms {
-  const side = (term: string): string => term.replace(/:(left|right)\b/, (_, s: string) => (s === 'left' ? ':right' : ':left'))
+  const side = (term: string): string => term.replace(/:(left|right|a|b)\b/, (_, s: string) => `:${OTHER[s]}`)
   const turns = /\.(lean|side)$|^(turn|gaze)\.x$/
   return Object.fromEntries(Object.entries(terms).map(([term, value]) => [side(term), turns.test(term) ? -value : value]))
 }

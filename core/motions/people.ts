@@ -1,8 +1,5 @@
 /** Ready motions for people. Degrees, shares of a leg's length, shares of controls; what a beat does not name is at rest. */
-import type { Beat, Motion, Terms } from './motion'
-
-const beat = (at: number, name: string, terms: Terms = {}): Beat => ({ at, name, terms })
-const motion = (id: string, name: string, length: number, ...beats: Beat[]): Motion => ({ id, name, length, beats })
+import { beat, motion, type Motion, type Terms } from './motion'
 
 const both = (what: string, value: number): Terms => ({ [`arm:left.${what}`]: value, [`arm:right.${what}`]: value })
 const legs = (what: string, value: number): Terms => ({ [`leg:left.${what}`]: value, [`leg:right.${what}`]: value })

@@ -1,16 +1,17 @@
 /** Ready motions: chosen by name, fitted to the puppet, and put in as a clip of keys that can be changed like any other. */
 import { Plus, Sparkles } from 'lucide-react'
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import { Collapsible } from 'radix-ui'
 import { addClip } from '@marionette/core/clips/commands'
 import { edit } from '@marionette/core/kernel/command'
 import { listed } from '@marionette/core/kernel/counted'
 import { freshId } from '@marionette/core/kernel/ids'
 import { bakeMotion } from '@marionette/core/motions/bake'
-import { PEOPLE } from '@marionette/core/motions/people'
+import { bodyKindOf } from '@marionette/core/motions/creature'
+import { READY_MOTIONS } from '@marionette/core/motions/ready'
 import { roleLabel } from '@marionette/core/roles/roles'
 import { useEditor, type Editor } from '../../editor/editor'
-import { perform, useDocument } from '../../editor/document'
+import { perform, useDocument, useRestOf } from '../../editor/document'
 import { Button } from '../../ui/Button'
 import { NumberField } from '../../ui/NumberField'
 import { Pick } from '../../ui/Pick'
@@ -26,13 +27,15 @@ interface Chosen {
 }
 
 function addMotion(editor: Editor, { id, strength, speed, mirrored }: Chosen): void {
-  const motion = PEOPLE.find((m) => m.id === id)
+  const motion = READY_MOTIONS.flatMap(({ motions }) => motions).find((m) => m.id === id)
   const puppet = useDocument.of(editor).getState().history?.puppet
   if (!motion || !puppet) return
   const manner = { strength: strength / 100, speed: speed / 100, mirrored }
   const { clip, missing } = bakeMotion(puppet, motion, manner, freshId('clip'))
   if (clip.poses.length === 0)
-    return void editor.notify('Nothing in this puppet can play it: its bones need names such as Head, Upper arm left, Hips.')
+    return void editor.notify(
+      'Nothing in this puppet can play it: its bones need names such as Head, Upper arm left, Hips, Hind leg near, Wing, Tail.',
+    )
   if (!perform(editor, [edit(addClip, { clip: { ...clip, name: freeClipName(editor, clip.name) } })], `Add ${motion.name}`)) return
   openClip(editor, clip.id)
   if (missing.length > 0) editor.notify(`Played without ${listed(missing.map(wordOf))}: nothing here plays that role.`)
@@ -46,14 +49,23 @@ const WORDS: Readonly<Record<string, string>> = {
   mood: 'a mood',
   turn: 'a head that turns',
   gaze: 'a gaze',
+  crest: 'a crest',
+  bill: 'an upper beak',
+  arm: 'arms or claws',
+  eye: 'eyes on stalks',
 }
 const wordOf = (role: string): string => WORDS[role] ?? roleLabel(role).toLowerCase()
 
 export function ReadyMotions() {
   const editor = useEditor()
   const [isOpen, setOpen] = useState(false)
-  const [chosen, setChosen] = useState<Chosen>({ id: 'wave', strength: 100, speed: 100, mirrored: false })
-  const set = (given: Partial<Chosen>): void => setChosen({ ...chosen, ...given })
+  const puppet = useRestOf()
+  const kind = useMemo(() => bodyKindOf(puppet), [puppet])
+  const sets = [...READY_MOTIONS].sort((a, b) => Number(b.kind === kind) - Number(a.kind === kind))
+  const [given, setGiven] = useState<Partial<Chosen>>({})
+  // The first motion for this kind of body is offered until one is chosen.
+  const chosen = { id: sets[0]?.motions[0]?.id ?? '', strength: 100, speed: 100, mirrored: false, ...given }
+  const set = (change: Partial<Chosen>): void => setGiven({ ...given, ...change })
   return (
     <Collapsible.Root open={isOpen} onOpenChange={setOpen} className="pt-1.5 pr-2">
       <Collapsible.Trigger asChild>
@@ -65,7 +77,7 @@ export function ReadyMotions() {
         <Pick
           label="Ready motion"
           value={chosen.id}
-          options={PEOPLE.map(({ id, name }) => ({ id, label: name, group: 'People' }))}
+          options={sets.flatMap(({ label, motions }) => motions.map(({ id, name }) => ({ id, label: name, group: label })))}
           onChange={(id) => set({ id })}
         />
         <NumberField
