@@ -27,7 +27,8 @@ export interface SheetOptions {
 
 const MARGIN = 24
 const GAP = 12
-const WORDS = 40
+/** Room for the words below a picture, px. */
+export const WORDS = 40
 const HEAD = 60
 const PAPER = [246, 241, 231] as const
 const STAGE = [232, 224, 208] as const
@@ -63,7 +64,7 @@ export function contactSheet(CK: CanvasKit, tiles: readonly Tile[], options: She
   if (!surface) throw new RenderError(`A sheet of ${tiles.length} pictures is too large.`)
   const pen = new Pen(CK, surface.getCanvas(), options.font)
   try {
-    surface.getCanvas().clear(CK.Color(...PAPER, 1))
+    surface.getCanvas().clear(pen.paper)
     pen.words(options.title, MARGIN, MARGIN + 20, plan.width - 2 * MARGIN, 20, INK)
     pen.words(options.note, MARGIN, MARGIN + 42, plan.width - 2 * MARGIN, 13, QUIET)
     tiles.forEach((tile, k) => pen.tile(tile, plan.place(k), options))
@@ -80,7 +81,9 @@ export function contactSheet(CK: CanvasKit, tiles: readonly Tile[], options: She
 type Colour = readonly [number, number, number]
 
 /** Draws tiles and words. */
-class Pen {
+export class Pen {
+  /** The colour that words are written on. */
+  readonly paper: Float32Array
   private readonly paint: Paint
   private readonly font: Font
 
@@ -91,6 +94,7 @@ class Pen {
   ) {
     const typeface = CK.Typeface.MakeTypefaceFromData(Uint8Array.from(bytes).buffer)
     if (!typeface) throw new RenderError('The font of the sheet could not be read.')
+    this.paper = CK.Color(...PAPER, 1)
     this.paint = own(new CK.Paint())
     this.paint.setAntiAlias(true)
     this.font = own(new CK.Font(typeface, 13))
@@ -113,7 +117,11 @@ class Pen {
     return `${kept.trimEnd()}…`
   }
 
-  tile({ pixels, title, note, tone }: Tile, { x, y }: { x: number; y: number }, { width, height }: SheetOptions): void {
+  tile(
+    { pixels, title, note, tone }: Tile,
+    { x, y }: { x: number; y: number },
+    { width, height }: Pick<SheetOptions, 'width' | 'height'>,
+  ): void {
     const { CK, canvas, paint } = this
     paint.setColor(CK.Color(...STAGE, 1))
     canvas.drawRect(CK.XYWHRect(x, y, width, height), paint)

@@ -8,7 +8,7 @@ import { endingsOf, jointLine } from '@marionette/core/joints/jointCaps'
 import { lineWidthOf, thinLines } from '@marionette/core/artwork/linePixels'
 import type { Affine, Drawing, Part, Picture, Puppet, Shape, Vec } from '@marionette/core/puppet/schema'
 import { drawingOf, drawnParts, partsBelow, restMatrix, topmostParts } from '@marionette/core/parts/tree'
-import { apply, invert } from '@marionette/core/maths/geometry/affine'
+import { apply, invert, multiply } from '@marionette/core/maths/geometry/affine'
 import type { Bounds } from '@marionette/core/maths/geometry/bounds'
 import type { PixelData } from '@marionette/core/maths/geometry/raster'
 import { INK_SIGNAL, OVER_SIGNAL, UNDER_SIGNAL, type JointView } from '@marionette/core/reports/sweep'
@@ -22,7 +22,7 @@ import type { AssetSource } from '@marionette/render/textures'
 import type { Joint } from '@marionette/core/joints/records'
 import { bindHolder } from '@marionette/core/binds/tree'
 import type { Rig } from '@marionette/core/puppet/rig'
-import type { Frame } from '@marionette/core/puppet/frame'
+import { partMap, type Frame } from '@marionette/core/puppet/frame'
 import { drawingBy, pictureBy } from '@marionette/core/artwork/art'
 
 /** Half the side of what is looked at, in radii of the joint. */
@@ -51,6 +51,9 @@ export function piecesOf(puppet: Puppet, joint: Joint): { under: string[]; over:
 export function indicesOf(rig: Rig, puppet: Puppet, parts: readonly string[]): Set<number> {
   return new Set(parts.flatMap((id) => partsBelow(puppet, id).map((p) => rig.parts.index.get(p.id)!)))
 }
+
+/** Pieces that stay this near to how they lie at rest go as one, canvas px. */
+const AS_ONE = 0.02
 
 /** Draws a joint in signal colours, pose after pose. */
 export class JointLooker {
@@ -115,6 +118,28 @@ export class JointLooker {
     const radius = this.joint.radius * this.scale * Math.min(1, a.least, b.least)
     const draw = (only: ReadonlySet<number>): PixelData => this.draw(frame, painter, regionOf(this.joint, at), only)
     return { view: this.view(draw, radius, false), apart: Math.hypot(a.at.x - b.at.x, a.at.y - b.at.y) }
+  }
+
+  /** Whether both pieces go as one in a frame, rigidly: then nothing can have opened between them. */
+  goesAsOne(frame: Frame): boolean {
+    const { rig } = frame
+    const all = [...this.pieces]
+    const isBent = rig.drawings.some(({ part }, d) => this.pieces.has(part) && frame.bent[d] === 1)
+    if (isBent || all.some((p) => frame.shown[p] === 0)) return false
+    const motions = all.flatMap((p) => {
+      const back = invert(restMatrix(rig.puppet, rig.parts.ids[p]!))
+      return back ? [multiply(partMap(frame, p), back)] : []
+    })
+    const first = motions[0]
+    const { at, radius } = this.joint
+    // Compared where they meet, at three spots that are no line.
+    const spots = [at, { x: at.x + radius, y: at.y }, { x: at.x, y: at.y + radius }]
+    const differs = (m: Affine, n: Affine): boolean =>
+      spots.some((spot) => {
+        const [a, b] = [apply(m, spot), apply(n, spot)]
+        return Math.hypot(a.x - b.x, a.y - b.y) > AS_ONE
+      })
+    return first !== undefined && motions.every((m) => !differs(first, m))
   }
 
   /** Where a piece has the pivot, and by how much it is narrowed there at most. */

@@ -141,7 +141,7 @@ export function tornJoints(
   const rig = compile(puppet)
   const frame = makeFrame(rig)
   const pose = new Float64Array(rig.restPose.length)
-  const painter = new Painter(CK, assets)
+  const painter = new Painter(CK, assets, 'quick')
   const joints = Object.values(puppet.joints).map((joint) => {
     const looker = new JointLooker(CK, puppet, joint, size, threshold, assets)
     return { joint, looker, rest: readRest(looker.look({})) }

@@ -37,9 +37,11 @@ export class Painter {
   constructor(
     private readonly CK: CanvasKit,
     assets: AssetSource = () => undefined,
+    /** How reduced pictures are read: calm is for people; quick takes one level of them, and is for what measures silhouettes. */
+    reading: 'calm' | 'quick' = 'calm',
   ) {
     this.textures = new Textures(CK, assets, (drawing, tile) => this.recordTile(drawing, tile))
-    this.pictures = new PicturePainter(CK, this.textures)
+    this.pictures = new PicturePainter(CK, this.textures, reading)
   }
 
   /**

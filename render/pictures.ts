@@ -4,7 +4,7 @@
  * Both read the picture through its reduced levels, so that a small view is calm. The mesh reaches a little beyond
  * what is opaque, so its jagged edge on a processor surface lies where nothing shows.
  */
-import type { Canvas, CanvasKit, Paint as SkPaint, Shader } from 'canvaskit-wasm'
+import type { Canvas, CanvasKit, MipmapMode, Paint as SkPaint, Shader } from 'canvaskit-wasm'
 import type { Picture, Puppet } from '@marionette/core/puppet/schema'
 import { free, own } from './owned'
 import type { Textures } from './textures'
@@ -26,11 +26,16 @@ type Placed = Omit<Picture, 'id' | 'mesh'>
 export class PicturePainter {
   private readonly bending = new Map<Picture, Bending>()
   private plain: SkPaint | null = null
+  private readonly mips: MipmapMode
 
   constructor(
     private readonly CK: CanvasKit,
     private readonly textures: Textures,
-  ) {}
+    reading: 'calm' | 'quick',
+  ) {
+    // Between two levels the processor mixes each pixel of both: four times the work.
+    this.mips = reading === 'calm' ? CK.MipmapMode.Linear : CK.MipmapMode.Nearest
+  }
 
   /** Lets go of what a puppet does not show any more. */
   follow(puppet: Puppet): void {
@@ -66,7 +71,7 @@ export class PicturePainter {
       CK.XYWHRect(0, 0, width, height),
       CK.XYWHRect(0, 0, width, height),
       CK.FilterMode.Linear,
-      CK.MipmapMode.Linear,
+      this.mips,
       this.plain,
     )
     canvas.restore()
@@ -102,7 +107,7 @@ export class PicturePainter {
     const image = this.textures.image(picture.asset)
     if (!image) return null
     const { Decal } = CK.TileMode
-    const shader = own(image.makeShaderOptions(Decal, Decal, CK.FilterMode.Linear, CK.MipmapMode.Linear))
+    const shader = own(image.makeShaderOptions(Decal, Decal, CK.FilterMode.Linear, this.mips))
     const paint = smoothPaint(CK)
     paint.setShader(shader)
     const { vertices, triangles } = picture.mesh
