@@ -36,7 +36,7 @@ const core = [
   ...['parts', 'roles', 'layering', 'bones', 'binds', 'deformers', 'constraints', 'skeleton', 'placement', 'alternates'],
   ...['views', 'cutting', 'joints', 'controls', 'responses', 'simulation', 'poses', 'clips', 'twins'],
   'puppet',
-  ...['touch', 'posing', 'meshing', 'recording', 'playing', 'motions', 'face', 'templates', 'update', 'reports'],
+  ...['touch', 'posing', 'meshing', 'recording', 'playing', 'motions', 'face', 'templates', 'update', 'reports', 'rangeTest'],
 ]
 
 /**
@@ -47,7 +47,7 @@ const feature = (name) => `features/${name}`
 const app = [
   ...['ui', 'skia', 'storage', 'jobs', 'editor', 'pictures', 'stage', 'panels'],
   ...['send', 'library', 'update', 'templates', 'touch', 'twins', 'views', 'constraints', 'deformers', 'joints'].map(feature),
-  ...['layering', 'posing', 'responses', 'controls', 'face', 'clips', 'cutting', 'bones', 'binds', 'parts', 'puppet'].map(feature),
+  ...['layering', 'posing', 'responses', 'controls', 'face', 'clips', 'cutting', 'rangeTest', 'bones', 'binds', 'parts', 'puppet'].map(feature),
   'features/features',
   'frame',
 ]

@@ -1,13 +1,14 @@
 /** A range test in pictures: a contact sheet, the worst first, and a film of all that was tried. */
 import type { CanvasKit } from 'canvaskit-wasm'
 import { decidingFault, type RangeFault, type RangeReport, type RangeRun, type RangeSample } from '@marionette/core/rangeTest/report'
-import { emptyBounds, isEmpty, unite, type Bounds } from '@marionette/core/maths/geometry/bounds'
+import { unite, type Bounds } from '@marionette/core/maths/geometry/bounds'
 import { restBounds } from '@marionette/core/parts/tree'
 import { compile } from '@marionette/core/puppet/compile'
-import { evaluate, makeFrame, writePose } from '@marionette/core/puppet/evaluate'
+import { evaluate, makeFrame, poseRig, writePose } from '@marionette/core/puppet/evaluate'
 import type { Frame } from '@marionette/core/puppet/frame'
 import { frameBounds } from '@marionette/core/puppet/probe'
 import type { Puppet } from '@marionette/core/puppet/schema'
+import { movedBounds } from '@marionette/core/reports/movers'
 import { GRADE_NAMES } from '@marionette/core/reports/sweepGrade'
 import { inView } from '@marionette/core/views/views'
 import type { Pixels } from '@marionette/formats/pixels'
@@ -26,7 +27,10 @@ const LEAST_SHOWN = 0.4
 
 /** Poses a puppet and takes pictures of it, view by view. */
 export class RangeCamera {
-  private readonly views = new Map<string, { readonly frame: Frame; readonly pose: Float64Array; readonly figure: Bounds }>()
+  private readonly views = new Map<
+    string,
+    { readonly frame: Frame; readonly rest: Frame; readonly pose: Float64Array; readonly figure: Bounds }
+  >()
   private readonly painter: Painter
 
   constructor(
@@ -39,10 +43,10 @@ export class RangeCamera {
 
   /** A square picture of a sample: of the whole figure, or of where its worst fault is. */
   take(run: Pick<RangeRun, 'view'>, sample: RangeSample, size: number, isClose: boolean): Pixels {
-    const { frame, pose, figure } = this.view(run.view)
+    const { frame, rest, pose, figure } = this.view(run.view)
     evaluate(frame.rig, writePose(frame.rig, sample.values, pose), frame)
-    const fault = isClose ? sample.faults[0] : undefined
-    const region = squared(fault ? around(frame, fault, figure) : whole(frame, figure))
+    const fault = sample.faults[0]
+    const region = squared(!isClose ? whole(frame, figure) : fault ? around(frame, fault, figure) : moved(rest, frame, figure))
     return renderPixels(this.CK, frame, { region, scale: size / (region.maxX - region.minX), background: STAGE, painter: this.painter })
   }
 
@@ -61,7 +65,7 @@ export class RangeCamera {
       maxX: rig.puppet.canvas.width,
       maxY: rig.puppet.canvas.height,
     }
-    const made = { frame: makeFrame(rig), pose: new Float64Array(rig.restPose.length), figure }
+    const made = { frame: makeFrame(rig), rest: poseRig(rig, {}), pose: new Float64Array(rig.restPose.length), figure }
     this.views.set(name, made)
     return made
   }
@@ -75,12 +79,18 @@ function whole(frame: Frame, figure: Bounds): Bounds {
   return box
 }
 
+/** What of the figure a pose moves. */
+const moved = (rest: Frame, frame: Frame, figure: Bounds): Bounds => roomy(movedBounds(rest, frame) ?? figure, figure)
+
+/** Where a fault is. */
 function around(frame: Frame, { part, other }: RangeFault, figure: Bounds): Bounds {
   const parts = [part, other].filter((id) => id !== null)
-  const box = emptyBounds()
   const found = frameBounds(frame, new Set(parts))
-  if (found) unite(box, found)
-  if (isEmpty(box)) return whole(frame, figure)
+  return found ? roomy(found, figure) : whole(frame, figure)
+}
+
+/** A box that shows enough of the figure around it. */
+function roomy(box: Bounds, figure: Bounds): Bounds {
   const least = LEAST_SHOWN * Math.max(figure.maxX - figure.minX, figure.maxY - figure.minY)
   const grow = (low: number, high: number): [number, number] => {
     const more = Math.max(0, least - (high - low)) / 2

@@ -16,10 +16,11 @@ import type { Rig } from '@marionette/core/puppet/rig'
 import type { Puppet } from '@marionette/core/puppet/schema'
 import { ContactWatch } from '@marionette/core/rangeTest/contacts'
 import { FormWatch } from '@marionette/core/rangeTest/forms'
-import { FAULT_WORDS, gradeOf, severityOf, type FaultKind } from '@marionette/core/rangeTest/grades'
+import { FAULT_WORDS, gradeOf, isTold, severityOf, type FaultKind } from '@marionette/core/rangeTest/grades'
 import { farthestMove, jumpBetween } from '@marionette/core/rangeTest/jumps'
 import {
   finishedRun,
+  runKey,
   worseFirst,
   type RangeFault,
   type RangeReport,
@@ -27,11 +28,13 @@ import {
   type RangeSample,
 } from '@marionette/core/rangeTest/report'
 import { rangeRuns, type Run, type TriedPose, type Values } from '@marionette/core/rangeTest/runs'
+import { findingWords, partsOfFinding } from '@marionette/core/reports/faceWords'
 import { openedOf, readRest, type JointRest } from '@marionette/core/reports/sweep'
 import { worstFaults } from '@marionette/core/reports/sweepGrade'
 import { inView } from '@marionette/core/views/views'
 import { Painter } from '@marionette/render/painter'
 import type { AssetSource } from '@marionette/render/textures'
+import { checkExpressions } from './expressions'
 import { JointLooker } from './jointLooker'
 import { sweepJoint } from './sweep'
 
@@ -40,6 +43,8 @@ export interface RangeOptions {
   /** Random poses; 200 without it. */
   readonly poses?: number
   readonly seed?: number
+  /** Runs to be tried, by `runKey`; all of them without it. */
+  readonly only?: readonly string[] | undefined
   readonly progress?: (done: number, said: string) => void
 }
 
@@ -49,22 +54,43 @@ const FOLLOWED = 56
 
 /** Runs a puppet through everything, in each of its views. */
 export function rangeTest(CK: CanvasKit, puppet: Puppet, options: RangeOptions = {}): RangeReport {
-  const { poses = 200, seed = 1, progress } = options
+  const { poses = 200, seed = 1, only, progress } = options
   const views = puppet.views.filter(({ id }) => restBounds(inView(puppet, id), puppet.root) !== null)
   const runs = views.flatMap(({ id, name }, v) => {
-    const tester = new Tester(CK, inView(puppet, id), options.assets)
-    const todo = rangeRuns(tester.puppet, { poses, seed })
+    const seen = inView(puppet, id)
+    const shown = views.length > 1 ? name : ''
+    const todo = rangeRuns(seen, { poses, seed }).filter((run) => !only || only.includes(runKey({ id: run.id, view: shown })))
+    const tester = new Tester(CK, seen, facesOf(CK, seen, todo, options.assets), options.assets)
     const count = todo.reduce((sum, run) => sum + run.poses.length, 0)
     let done = 0
     const step = (run: Run): void => progress?.((v + ++done / count) / views.length, run.name)
     try {
-      return todo.map((run) => tester.run(run, views.length > 1 ? name : '', () => step(run)))
+      return todo.map((run) => tester.run(run, shown, () => step(run)))
     } finally {
       tester.dispose()
     }
   })
   const tried = runs.reduce((sum, { samples }) => sum + samples.length, 0)
   return { puppet: puppet.name, poses: tried, runs: [...runs].sort(worseFirst) }
+}
+
+/** What is wrong with kept moods and sounds, by the runs that show them. */
+function facesOf(CK: CanvasKit, puppet: Puppet, runs: readonly Run[], assets: AssetSource | undefined): Map<string, Found[]> {
+  const kept = new Map(puppet.poses.map((pose) => [pose.id, pose]))
+  const expressions = runs.flatMap((run) => {
+    const pose = run.kind === 'expression' ? kept.get(run.subject.id) : undefined
+    const isClosed = pose?.face === 'mbp'
+    return pose ? [{ id: run.id, values: pose.values, isStill: isClosed || pose.face === 'rest', isClosed }] : []
+  })
+  return new Map(
+    checkExpressions(CK, puppet, expressions, { assets }).map(({ id, findings }) => [
+      id,
+      findings.map((finding): Found => {
+        const [part, other] = partsOfFinding(finding)
+        return { kind: 'face', amount: 1, part, other, words: findingWords(puppet, finding) }
+      }),
+    ]),
+  )
 }
 
 interface WatchedJoint {
@@ -78,9 +104,9 @@ interface WatchedJoint {
 interface Found {
   readonly kind: FaultKind
   readonly amount: number
-  readonly part?: PartId
-  readonly other?: PartId
-  readonly joint?: string
+  readonly part?: PartId | undefined
+  readonly other?: PartId | undefined
+  readonly joint?: string | undefined
   /** For a fault of which its words are all that there is to say. */
   readonly words?: string
 }
@@ -98,7 +124,8 @@ class Tester {
 
   constructor(
     private readonly CK: CanvasKit,
-    readonly puppet: Puppet,
+    private readonly puppet: Puppet,
+    private readonly faces: ReadonlyMap<string, readonly Found[]>,
     private readonly assets: AssetSource | undefined,
   ) {
     const rig = (this.rig = compile(puppet))
@@ -123,7 +150,7 @@ class Tester {
     const turned = this.turned(run)
     const samples = run.poses.map((pose, k): RangeSample => {
       const frame = this.at(pose.values, 3)
-      const found = [...this.measure(frame, run), ...(turned.get(pose.at) ?? [])]
+      const found = [...this.measure(frame, run), ...(turned.get(pose.at) ?? []), ...(this.faces.get(run.id) ?? [])]
       const area = this.smallestArea
       const motion = this.motion(run, k)
       step()
@@ -208,11 +235,10 @@ class Tester {
   }
 
   private sample(run: Run, pose: TriedPose, found: readonly Found[], area: number, speed: number | null): RangeSample {
-    const faults = found
-      .map((f) => this.fault(f, run))
-      .filter(({ grade }) => grade !== 'good')
-      .sort(worseFirst)
-    return { at: pose.at, said: pose.said, values: pose.values, faults, area, speed }
+    const told = found.filter(({ kind }) => isTold(kind, run.kind)).map((f) => this.fault(f, run))
+    const faults = told.filter(({ grade }) => grade !== 'good').sort(worseFirst)
+    const badness = Math.max(0, ...told.map(({ severity }) => severity))
+    return { at: pose.at, said: pose.said, values: pose.values, faults, badness, area, speed }
   }
 
   private fault({ kind, amount, part, other, joint, words }: Found, run: Run): RangeFault {
@@ -220,7 +246,7 @@ class Tester {
     return {
       ...{ kind, amount, part: part ?? null, other: other ?? null, joint: joint ?? null },
       ...{ grade: gradeOf(kind, amount, run.kind), severity: severityOf(kind, amount) },
-      said: `${nameOf(part)} ${FAULT_WORDS[kind](amount, words ?? nameOf(other))}`.trim(),
+      said: words ?? `${nameOf(part)} ${FAULT_WORDS[kind](amount, nameOf(other))}`,
     }
   }
 }

@@ -1,10 +1,12 @@
-/** cut-500, fill-cap-256 and sweep-37. */
+/** cut-500, fill-cap-256, sweep-37 and range-test-marlo. */
 import { capPicture } from '@marionette/core/joints/capPicture'
 import { cutDrawing } from '@marionette/core/artwork/cutDrawing'
 import { polygonPath } from '@marionette/core/maths/geometry/path'
 import { newRaster } from '@marionette/core/maths/geometry/raster'
 import type { Drawing, Path } from '@marionette/core/puppet/schema'
 import { loadCanvasKit } from '@marionette/render/node'
+import { RangeCamera } from '@marionette/authoring/rangeSheet'
+import { rangeTest } from '@marionette/authoring/rangeTest'
 import { sweepJoint } from '@marionette/authoring/sweep'
 import { FEW_ROUNDS, measure, type Figure } from './measure'
 import { marlo } from './puppet'
@@ -81,6 +83,27 @@ export async function sweepFigure(): Promise<Figure> {
     "n is angles: Marlo's elbow at 256x256, pictures and faults",
     () => sweepJoint(CK, puppet, joint, { count: ANGLES }),
     undefined,
+    FEW_ROUNDS,
+  )
+}
+
+/** Side of the pictures to which a range test is compared, px. */
+const PICTURE = 160
+
+/** A range test of all that Marlo does, against pictures of the same poses. */
+export async function rangeTestFigure(): Promise<Figure> {
+  const CK = await loadCanvasKit()
+  const puppet = marlo()
+  const report = rangeTest(CK, puppet)
+  const camera = new RangeCamera(CK, puppet, undefined)
+  return measure(
+    'range-test-marlo',
+    report.poses,
+    `n is poses: measures, joints in pictures, faces; against a picture of each pose, ${PICTURE} px`,
+    () => rangeTest(CK, puppet),
+    () => {
+      for (const run of report.runs) for (const sample of run.samples) camera.take(run, sample, PICTURE, false)
+    },
     FEW_ROUNDS,
   )
 }

@@ -1,6 +1,6 @@
 /** Prints one JSON line for each figure; with names, only those. Benchmarks are no tests and fail nothing. */
 import { fitFigure, importOpenRasterFigure, meshFigure } from './artwork'
-import { cutFigure, fillFigure, sweepFigure } from './cutting'
+import { cutFigure, fillFigure, rangeTestFigure, sweepFigure } from './cutting'
 import { FEW_ROUNDS, type Figure } from './measure'
 import type { Puppet } from '@marionette/core/puppet/schema'
 import { arapFigure, neckFigure, reachFigure, weighFigure, wingFigure } from './deform'
@@ -27,7 +27,8 @@ const FIGURES: Readonly<Record<string, () => Figure | readonly Figure[] | Promis
   'skin-volume-100k': skinVolumeFigure,
   'evaluate-marlo': () => evaluateFigure('evaluate-marlo', marlo()),
   ...growing('evaluate', (name, puppet, size) => evaluateFigure(name, puppet, size === 'heavy-x10' ? 2 : 20)),
-  'evaluate-clip': () => evaluateClipFigure(typical()),
+  'evaluate-clip': () => evaluateClipFigure('evaluate-clip', typical()),
+  'scrub-heavy': () => evaluateClipFigure('scrub-heavy', heavy(), 10),
   'allocate-frame': allocateFigure,
   'speech-50-words': speechFigure,
   'speech-wav-60s': recordingFigure,
@@ -42,6 +43,7 @@ const FIGURES: Readonly<Record<string, () => Figure | readonly Figure[] | Promis
   'cut-500': cutFigure,
   'fill-cap-256': fillFigure,
   'sweep-37': sweepFigure,
+  'range-test-marlo': rangeTestFigure,
   'responses-120': () => responsesFigure('responses-120', 20),
   'responses-active': () => ACTIVE.map((active) => responsesFigure('responses-active', active)),
   'touch-move': touchFigure,

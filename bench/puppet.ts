@@ -79,7 +79,7 @@ function busyClip(puppet: Puppet): Clip {
 }
 
 /** A clip of sixty tracks, asked at times in no order; the same evaluation without a clip beside it. */
-export function evaluateClipFigure(puppet: Puppet, frames = 100): Figure {
+export function evaluateClipFigure(name: string, puppet: Puppet, frames = 100): Figure {
   const rig = compile(puppet)
   const frame = makeFrame(rig)
   const pose = new Float64Array(rig.restPose)
@@ -88,7 +88,7 @@ export function evaluateClipFigure(puppet: Puppet, frames = 100): Figure {
   let k = 0
   const { step } = turning(puppet)
   const many = measure(
-    'evaluate-clip',
+    name,
     pointsOf(puppet),
     'one frame of a clip of 60 tracks at any time, against one without a clip',
     () => {

@@ -7,6 +7,8 @@ import { decode } from 'fast-png'
 import type { Sweep } from '@marionette/authoring/sweep'
 import { afterAll, beforeAll, describe, expect, test, vi } from 'vitest'
 import { canonicalJson } from '@marionette/core/kernel/json'
+import { deleteBone } from '@marionette/core/bones/commands'
+import { run } from '@marionette/core/puppet/edit'
 import { demoOpenRaster, DEMOS, demoSvg } from '@marionette/demo/demos'
 import type { Evaluation } from './evaluate'
 import { rig as runRig } from './rig'
@@ -191,6 +193,32 @@ describe('rig', () => {
     const flag = await rig('fit', 'flag.svg', '--template', 'person', '--out', 'x.marionette')
     expect(flag.err).toContain('nothing in it plays a role')
     expect((await rig('fit', 'marlo.svg', '--template', 'ghost', '--out', 'x.marionette')).err).toContain('there is no template "ghost"')
+  })
+
+  test('test: a sheet, a film and a report; the exit code says whether something is broken', async () => {
+    // One arm of Clatter: films take their time.
+    const whole = DEMOS['clatter']!()
+    const others = Object.values(whole.puppet.bones).filter(({ name, parent }) => parent !== null && !/^(Arm|Claw) left$/.test(name))
+    const tops = others.filter(({ parent }) => !others.some(({ id }) => id === parent))
+    const puppet = tops.reduce((p, { id }) => run(p, deleteBone, { bone: id, withChildren: true }), whole.puppet)
+    writeFileSync(join(folder, 'clatter.marionette'), writeArchive(puppet, whole.assets))
+    const { out, code } = await rig('test', 'clatter.marionette', '--out', 'tested', '--poses', '4')
+    expect([code, out.split('\n')[0]]).toEqual([0, expect.stringMatching(/^Clatter: \d+ poses in \d+ runs: 0 broken, 0 to look at/)])
+    const written = (name: string): Buffer => readFileSync(join(folder, 'tested', name))
+    expect([...written('sheet.png').subarray(1, 4)]).toEqual([...Buffer.from('PNG')])
+    expect(written('film.gif').subarray(0, 6).toString()).toBe('GIF89a')
+    const report = JSON.parse(written('report.json').toString()) as { broken: number; runs: { name: string; grade: string }[] }
+    expect([report.broken, report.runs.some(({ name }) => name === 'Claw left')]).toEqual([0, true])
+
+    const claw = Object.values(puppet.parts).find(({ name }) => name === 'Claw left')!
+    const loose = { ...puppet, parts: { ...puppet.parts, [claw.id]: { ...claw, bind: null } } }
+    writeFileSync(join(folder, 'loose.marionette'), writeArchive(loose, whole.assets))
+    const broken = await rig('test', 'loose.marionette', '--out', 'tested', '--poses', '4', '--json')
+    expect(broken.code).toBe(1)
+    expect((JSON.parse(broken.out) as { broken: number }).broken).toBeGreaterThan(0)
+
+    expect((await rig('test', 'flag.svg', '--out', 'tested')).err).toContain('there is nothing to be tried in it')
+    expect((await rig('test', 'clatter.marionette')).err).toContain('--out is missing')
   })
 
   test('sweep: every joint with its limits, the angles tried and its faults in pixels', async () => {

@@ -13,6 +13,7 @@ import { inspect } from './inspect'
 import { roles } from './roles'
 import { render } from './render'
 import { sweep } from './sweep'
+import { test } from './test'
 import { Naming } from '@marionette/core/roles/records'
 import { formatNamed, WRITABLE } from '@marionette/authoring/formats'
 import { READABLE_ENDINGS } from '@marionette/formats/endings'
@@ -28,6 +29,7 @@ const USAGE = `usage:
   rig fit IN --template NAME --out ARCHIVE [--json]      (${TEMPLATES.map((t) => t.id).join(', ')})
   rig sweep IN [--json]      (turns each joint through its limits and counts holes, corners and doubled lines)
   rig sweep IN --poses N [--seed N] [--json]      (poses everything together at random and looks for joints that open)
+  rig test IN --out DIR [--poses N] [--seed N] [--json]      (puts everything through its range: contact sheet, film, report)
   rig demo NAME --out ARCHIVE      (${Object.keys(DEMOS).join(', ')})
 
 IN is one of ${READABLE_ENDINGS.join(' ')}. A pose file is JSON: { "bone/NAME/angle": degrees }.`
@@ -79,7 +81,8 @@ export interface Streams {
   readonly err: (text: string) => void
 }
 
-type Verb = (inputs: readonly string[], values: Values, streams: Streams) => Promise<void>
+/** What the exit code says: 0 where all went well, 1 where something was found that should not be. */
+type Verb = (inputs: readonly string[], values: Values, streams: Streams) => Promise<0 | 1 | void>
 
 const VERBS: Readonly<Record<string, Verb>> = {
   async render(inputs, values) {
@@ -104,6 +107,11 @@ const VERBS: Readonly<Record<string, Verb>> = {
     out(report)
   },
   sweep: async ([input], values, { out }) => out(await sweep(required(input, 'IN'), values)),
+  async test([input], values, { out }) {
+    const { said, isBroken } = await test(required(input, 'IN'), { ...values, out: required(values.out, '--out') })
+    out(said)
+    return isBroken ? 1 : 0
+  },
   async demo([input], values) {
     const name = required(input, 'NAME')
     const build = Object.hasOwn(DEMOS, name) ? DEMOS[name] : undefined
@@ -127,20 +135,22 @@ function parse(args: readonly string[]) {
   }
 }
 
-async function runVerb(args: readonly string[], streams: Streams): Promise<void> {
+async function runVerb(args: readonly string[], streams: Streams): Promise<number> {
   const { values, positionals } = parse(args)
   const [verb, ...inputs] = positionals
-  if (values.help || !verb) return streams.out(USAGE)
+  if (values.help || !verb) {
+    streams.out(USAGE)
+    return 0
+  }
   const run = Object.hasOwn(VERBS, verb) ? VERBS[verb] : undefined
   if (!run) throw new Failure(`"${verb}" is no command; "rig --help" lists them`)
-  await run(inputs, values, streams)
+  return (await run(inputs, values, streams)) ?? 0
 }
 
-/** Runs the command line; the exit code is 0, or 2 where something failed, of which each has a line on the error stream. */
+/** Runs the command line; the exit code is 0, 1 where a test found something broken, or 2 where something failed, of which each has a line on the error stream. */
 export async function rig(args: readonly string[], streams: Streams): Promise<number> {
   try {
-    await runVerb(args, streams)
-    return 0
+    return await runVerb(args, streams)
   } catch (error) {
     for (const line of linesOf(error)) streams.err(`rig: ${line}`)
     return 2

@@ -14,6 +14,7 @@ import { faultSaid, GRADE_NAMES } from '@marionette/core/reports/sweepGrade'
 import { sweepJoint, tornJoints, type Sweep, type TornJoint } from '@marionette/authoring/sweep'
 import { readInput } from './files'
 import { Failure } from './failure'
+import { wholeNumber } from './numbers'
 import type { Joint } from '@marionette/core/joints/records'
 import { nth } from '@marionette/core/kernel/sure'
 
@@ -50,12 +51,6 @@ export async function sweep(input: string, { json, poses, seed }: SweepFlags): P
   })
   if (json) return JSON.stringify({ puppet: puppet.name, pixels: 256, joints: swept }, null, 2)
   return swept.map((s) => (puppet.views.length > 1 ? `${s.view}: ${describe(s)}` : describe(s))).join('\n')
-}
-
-function wholeNumber(name: string, text: string, most: number): number {
-  const value = Number(text)
-  if (!Number.isInteger(value) || value < 1 || value > most) throw new Failure(`${name} ${text}: this is no number from 1 to ${most}`)
-  return value
 }
 
 function sweepPoses(

@@ -30,6 +30,7 @@ export type Panel =
   | 'eyes'
   | 'faces'
   | 'morphing'
+  | 'rangeTest'
   | null
 
 interface SessionState {

@@ -13,6 +13,7 @@ import { layering } from './layering/feature'
 import { parts } from './parts/feature'
 import { posing } from './posing/feature'
 import { puppet } from './puppet/feature'
+import { rangeTest } from './rangeTest/feature'
 import { responses } from './responses/feature'
 import { send } from './send/feature'
 import { templates } from './templates/feature'
@@ -38,6 +39,7 @@ export const FEATURES: readonly Feature[] = [
   responses,
   face,
   clips,
+  rangeTest,
   templates,
   update,
   send,

@@ -20,6 +20,8 @@ import type { FitWork, Fitted } from './fitting'
 import type { TakenIn } from './library'
 import type { Merged } from './merging'
 import type { SplitWork, SurveyedSheet } from './sheets'
+import type { RangeReport } from '@marionette/core/rangeTest/report'
+import type { RangeTested, TestProgress } from './rangeTesting'
 import type { SpokenLine } from './speaking'
 import type { Compared, TakenUpdate } from './updating'
 import type { WeightField } from '@marionette/core/binds/records'
@@ -145,6 +147,24 @@ export const workerJobs = {
     progress: (done: number) => void,
     signal: AbortSignal,
   ): Promise<CheckedExpression[]> => inWorker((api) => api.checkFaces(puppet, [...expressions], assets, proxy(progress)), signal),
+
+  /** @param only runs to be tried again; all of them where it is null */
+  testRange: (
+    puppet: Puppet,
+    assets: Assets,
+    only: readonly string[] | null,
+    progress: TestProgress,
+    signal: AbortSignal,
+  ): Promise<RangeTested> => inWorker((api) => api.testRange(puppet, assets, only, proxy(progress)), signal),
+
+  rangeFile: (
+    puppet: Puppet,
+    report: RangeReport,
+    kind: 'sheet' | 'film',
+    assets: Assets,
+    progress: (done: number) => void,
+    signal: AbortSignal,
+  ): Promise<Uint8Array> => inWorker((api) => api.rangeFile(puppet, report, kind, assets, proxy(progress)), signal),
 
   survey: (puppet: Puppet, part: string, assets: Assets, signal?: AbortSignal): Promise<SurveyedSheet> =>
     inWorker((api) => api.surveySheet(puppet, part, assets), signal),

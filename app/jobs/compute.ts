@@ -21,12 +21,16 @@ import { fitTemplate, type FitWork, type Fitted } from './fitting'
 import { takeIn } from './library'
 import { mergedPicture, type Merged } from './merging'
 import { readFiles } from './reading'
+import type { RangeReport } from '@marionette/core/rangeTest/report'
+import type { RangeTested, TestProgress } from './rangeTesting'
 import type { SpokenLine } from './speaking'
 import { splitIntoViews, surveySheet } from './sheets'
 import { foreignIn, removeScraps, strays } from './strays'
 import { startUpdate, takeUpdate, type Compared, type TakenUpdate } from './updating'
 import type { WeightField } from '@marionette/core/binds/records'
 import { sure } from '@marionette/core/kernel/sure'
+
+type Assets = ReadonlyMap<string, Uint8Array>
 
 const api = {
   /** Reads dropped files into a puppet. */
@@ -84,6 +88,11 @@ const api = {
     const { checkExpressions } = await import('@marionette/authoring/expressions')
     return checkExpressions(await loadSkia(), puppet, expressions, { assets: (hash) => assets.get(hash), progress })
   },
+  /** The range test, see there; it comes when it is asked for. */
+  testRange: async (puppet: Puppet, assets: Assets, only: readonly string[] | null, progress: TestProgress): Promise<RangeTested> =>
+    (await import('./rangeTesting')).testRange(puppet, assets, only, progress),
+  rangeFile: async (puppet: Puppet, report: RangeReport, kind: 'sheet' | 'film', assets: Assets, progress: (done: number) => void) =>
+    (await import('./rangeTesting')).rangeFile(puppet, report, kind, assets, progress),
   /** Views of a sheet, see there. */
   surveySheet,
   splitIntoViews,

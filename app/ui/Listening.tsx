@@ -3,7 +3,7 @@ import { Button } from './Button'
 
 export const Listening = ({ heard, onCancel }: { heard: number; onCancel: () => void }) => (
   <div className="mt-2 flex items-center gap-2">
-    <progress aria-label="Listening" className="h-1.5 min-w-0 flex-1 accent-verdigris" value={heard} />
+    <progress aria-label="Listening" className="h-1.5 min-w-0 flex-1" value={heard} />
     <span className="cap">Listening… {Math.round(100 * heard)}%</span>
     <Button small onClick={onCancel}>
       Cancel

@@ -39,10 +39,13 @@ const MEANT: Readonly<Partial<Record<FaultKind, readonly RunKind[]>>> = {
 /** What is only measured for the chart there. */
 const UNTOLD: Readonly<Partial<Record<FaultKind, readonly RunKind[]>>> = { lost: ['control', 'expression', 'alternate', 'clip', 'random'] }
 
+/** Whether anything is said of a kind of fault in a run of a kind. */
+export const isTold = (kind: FaultKind, run: RunKind): boolean => !UNTOLD[kind]?.includes(run)
+
 /** How bad a fault is in a run of a kind. */
 export function gradeOf(kind: FaultKind, amount: number, run: RunKind): Grade {
   const { look, broken } = SCALES[kind]
-  if (amount < look || UNTOLD[kind]?.includes(run)) return 'good'
+  if (amount < look || !isTold(kind, run)) return 'good'
   return broken !== null && amount >= broken && !MEANT[kind]?.includes(run) ? 'broken' : 'look'
 }
 
@@ -63,7 +66,7 @@ export const FAULT_WORDS: Readonly<Record<FaultKind, (amount: number, other: str
   left: (sizes, other) => `comes off ${other} by ${percent(sizes)} of its size`,
   jump: (heights) => `jumps by ${percent(heights)} of the figure's height`,
   fast: (speed) => `moves ${Math.round(10 * speed) / 10} heights of the figure in a second`,
-  face: (_, other) => other,
+  face: () => 'asks to be looked at',
 }
 
 /** Kinds of faults as headings. */

@@ -4,6 +4,7 @@ import { setLimits } from '../bones/commands'
 import { setControl } from '../controls/commands'
 import { edit, type Edit } from '../kernel/command'
 import type { JointId } from '../kernel/ids'
+import { nth } from '../kernel/sure'
 import type { Puppet } from '../puppet/schema'
 import { decidingFault, type RangeFault, type RangeRun, type RangeSample } from './report'
 
@@ -20,19 +21,19 @@ const mend = (id: Mend['id'], label: string, edits: readonly Edit[], joint: Join
 /** The widest stretch around rest in which all is good; null where it is no stretch, or all of them are. */
 export function goodStretch(samples: readonly RangeSample[], rest: number): { from: number; to: number } | null {
   const isGood = ({ faults }: RangeSample): boolean => faults.length === 0
-  const middle = samples.reduce((best, { at }, k) => (Math.abs(at - rest) < Math.abs(samples[best]!.at - rest) ? k : best), 0)
-  if (samples.every(isGood) || !samples[middle] || !isGood(samples[middle])) return null
+  const middle = samples.reduce((best, { at }, k) => (Math.abs(at - rest) < Math.abs(nth(samples, best).at - rest) ? k : best), 0)
+  if (samples.length === 0 || samples.every(isGood) || !isGood(nth(samples, middle))) return null
   let [from, to] = [middle, middle]
-  while (from > 0 && isGood(samples[from - 1]!)) from--
-  while (to < samples.length - 1 && isGood(samples[to + 1]!)) to++
-  return from < to ? { from: samples[from]!.at, to: samples[to]!.at } : null
+  while (from > 0 && isGood(nth(samples, from - 1))) from--
+  while (to < samples.length - 1 && isGood(nth(samples, to + 1))) to++
+  return from < to ? { from: nth(samples, from).at, to: nth(samples, to).at } : null
 }
 
 function limitsMend(puppet: Puppet, { kind, subject, samples }: RangeRun): Mend[] {
   const bone = kind === 'bone' ? puppet.bones[subject.id] : undefined
   const stretch = bone && goodStretch(samples, 0)
   if (!bone || !stretch) return []
-  const [first, last] = [samples[0]!.at, samples.at(-1)!.at]
+  const [first, last] = [nth(samples, 0).at, nth(samples, -1).at]
   // A side on which all is good stays as it is, without limit where it has none.
   const min = stretch.from > first ? stretch.from : bone.limits.min
   const max = stretch.to < last ? stretch.to : bone.limits.max

@@ -1,5 +1,6 @@
 /** What a range test found. */
 import type { JointId, PartId } from '../kernel/ids'
+import { nth } from '../kernel/sure'
 import type { Grade } from '../reports/sweepGrade'
 import type { FaultKind } from './grades'
 import type { Run, Values } from './runs'
@@ -26,6 +27,8 @@ export interface RangeSample {
   readonly values: Values
   /** The worst first. */
   readonly faults: readonly RangeFault[]
+  /** The worst that was measured, also where nobody would see it: 1 is where it begins to be worth a look. */
+  readonly badness: number
   /** Smallest share of its area that a bent drawing has left. */
   readonly area: number
   /** Heights of the figure a second; null where no time goes by. */
@@ -40,6 +43,9 @@ export interface RangeRun extends Pick<Run, 'id' | 'kind' | 'name' | 'subject' |
   readonly grade: Grade
   readonly severity: number
 }
+
+/** A run among those of all views. */
+export const runKey = ({ id, view }: Pick<RangeRun, 'id' | 'view'>): string => `${view}/${id}`
 
 export interface RangeReport {
   readonly puppet: string
@@ -64,7 +70,7 @@ export function finishedRun(run: Run, view: string, samples: readonly RangeSampl
     .sort((a, b) => {
       const [one, other] = [faultOf(a), faultOf(b)]
       if (one && other) return worseFirst(one, other)
-      return Number(other !== undefined) - Number(one !== undefined) || Math.abs(samples[b]!.at) - Math.abs(samples[a]!.at)
+      return Number(other !== undefined) - Number(one !== undefined) || Math.abs(nth(samples, b).at) - Math.abs(nth(samples, a).at)
     })
   const worst = order[0] ?? 0
   const fault = faultOf(worst)
@@ -74,6 +80,12 @@ export function finishedRun(run: Run, view: string, samples: readonly RangeSampl
 /** The fault that decides about a run; null where all is good. */
 export const decidingFault = ({ samples, worst }: Pick<RangeRun, 'samples' | 'worst'>): RangeFault | null =>
   samples[worst]?.faults[0] ?? null
+
+/** A report with some of its runs tried again; what is not there any more is left out. */
+export function withTriedAgain(report: RangeReport, again: RangeReport, tried: readonly string[]): RangeReport {
+  const runs = [...report.runs.filter((run) => !tried.includes(runKey(run))), ...again.runs].sort(worseFirst)
+  return { ...report, runs, poses: runs.reduce((sum, { samples }) => sum + samples.length, 0) }
+}
 
 /** Runs of a grade. */
 export const runsGraded = ({ runs }: RangeReport, grade: Grade): RangeRun[] => runs.filter((run) => run.grade === grade)

@@ -188,7 +188,9 @@ function randomRun(puppet: Puppet, { poses: count, seed }: RunOptions): Run[] {
     said: `no. ${k + 1}`,
     values: randomPose(puppet, random),
   }))
-  return count > 0 ? [oneByOne('random', 'random', 'Everything at random', { kind: 'puppet', id: puppet.id }, poses)] : []
+  return poses.some(({ values }) => Object.keys(values).length > 0)
+    ? [oneByOne('random', 'random', 'Everything at random', { kind: 'puppet', id: puppet.id }, poses)]
+    : []
 }
 
 function clipRuns(puppet: Puppet): Run[] {

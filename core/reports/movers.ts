@@ -5,14 +5,18 @@ import { drawingFrameBounds, isMoved, posedPoint, showsAlike } from '../puppet/p
 import type { Rig } from '../puppet/rig'
 import type { Frame } from '../puppet/frame'
 
+/** The box around all that has moved from one frame to another of the same rig, before and after; null where nothing has. */
+export function movedBounds(rest: Frame, frame: Frame): Bounds | null {
+  const box = emptyBounds()
+  frame.rig.drawings.forEach((_, d) => includeMoved(rest, frame, d, box))
+  return isEmpty(box) ? null : box
+}
+
 /** The box around all that moves in some pose, before and after, with room around it as a share of its size; null where nothing does. */
 export function movedRegion(rig: Rig, poses: readonly Readonly<Record<string, number>>[], room: number): Bounds | null {
   const rest = poseRig(rig, {})
   const box = emptyBounds()
-  for (const values of poses) {
-    const frame = poseRig(rig, values)
-    rig.drawings.forEach((_, d) => includeMoved(rest, frame, d, box))
-  }
+  for (const values of poses) unite(box, movedBounds(rest, poseRig(rig, values)) ?? emptyBounds())
   if (isEmpty(box)) return null
   const out = emptyBounds()
   unite(out, box, room * Math.max(box.maxX - box.minX, box.maxY - box.minY))

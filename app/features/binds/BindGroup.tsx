@@ -205,7 +205,7 @@ function BlendedBind({ id, bind, weighing }: { id: string; bind: Bind | null; we
           </Button>
         ) : (
           <>
-            <progress className="h-1.5 flex-1 accent-[var(--verdigris)]" value={progress} aria-label="Weighing" />
+            <progress className="h-1.5 flex-1" value={progress} aria-label="Weighing" />
             <Button small onClick={weighing.cancel}>
               Cancel
             </Button>

@@ -1,5 +1,5 @@
 /** Left in Rehearse: the clips of the puppet as pictures. */
-import { Plus } from 'lucide-react'
+import { Gauge, Plus } from 'lucide-react'
 import { ContextMenu } from 'radix-ui'
 import { useMemo, useState } from 'react'
 import { copyClip, deleteClip, setClip } from '@marionette/core/clips/commands'
@@ -9,6 +9,7 @@ import { freshId } from '@marionette/core/kernel/ids'
 import { keyedPose } from '@marionette/core/playing/clips'
 import { useEditor, type Editor } from '../../editor/editor'
 import { perform, useDocument, usePuppet } from '../../editor/document'
+import { openPanel } from '../../editor/session'
 import { usePicture } from '../../pictures/posePictures'
 import { Button } from '../../ui/Button'
 import { MENU, MENU_ITEM } from '../../ui/menu'
@@ -37,6 +38,11 @@ export function ClipList() {
         </Button>
       </div>
       <ReadyMotions />
+      <div className="pt-1.5 pr-2">
+        <Button small onClick={() => openPanel(editor, 'rangeTest')}>
+          <Gauge size={13} /> Range test…
+        </Button>
+      </div>
     </div>
   )
 }

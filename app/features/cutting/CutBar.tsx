@@ -86,7 +86,7 @@ function Busy({ done }: { done: number | null }) {
   return (
     <div className="flex items-center gap-2 px-2 text-xs text-quiet">
       Working…
-      {done !== null && <progress className="h-1.5 w-24 accent-[var(--verdigris)]" value={done} aria-label="Working" />}
+      {done !== null && <progress className="h-1.5 w-24" value={done} aria-label="Working" />}
       <Button small onClick={() => cancelBusy(editor)}>
         Cancel
       </Button>

@@ -16,7 +16,7 @@ import { Sheet } from '../../ui/Sheet'
 import { boardRegion, moodItems, soundItems, type BoardItem } from './board'
 import { edit } from '@marionette/core/kernel/command'
 import { useEditor } from '../../editor/editor'
-import { findingWords, partsOfFinding } from './findingWords'
+import { findingWords, partsOfFinding } from '@marionette/core/reports/faceWords'
 
 export default function FacesSheet() {
   const editor = useEditor()
@@ -45,7 +45,7 @@ export default function FacesSheet() {
       : `${faulty} of ${items.length} ask to be looked at.`
   return (
     <Sheet open wide onClose={() => openPanel(editor, null)} title="Expressions and mouth shapes" text={summary}>
-      {!found && <progress aria-label="Checking" className="mb-3 h-1.5 w-full accent-verdigris" value={done} />}
+      {!found && <progress aria-label="Checking" className="mb-3 h-1.5 w-full" value={done} />}
       <ul className="grid grid-cols-6 gap-3">
         {items.map((item) => (
           <Checked key={item.id} puppet={puppet} item={item} region={region} findings={found?.get(item.id) ?? null} />

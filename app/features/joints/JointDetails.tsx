@@ -134,7 +134,7 @@ function Ends({ id }: { id: string }) {
           </Button>
         ) : (
           <>
-            <progress className="h-1.5 flex-1 accent-[var(--verdigris)]" value={done} aria-label="Rounding" />
+            <progress className="h-1.5 flex-1" value={done} aria-label="Rounding" />
             <Button small onClick={() => abort.current?.abort()}>
               Cancel
             </Button>
@@ -181,7 +181,7 @@ function SweepGroup({ id }: { id: string }) {
           </Button>
         ) : (
           <>
-            <progress className="h-1.5 flex-1 accent-[var(--verdigris)]" value={running} aria-label="Testing the range" />
+            <progress className="h-1.5 flex-1" value={running} aria-label="Testing the range" />
             <Button small onClick={() => cancelSweep(editor)}>
               Cancel
             </Button>

@@ -60,7 +60,7 @@ function Progress() {
       </span>
       {done > 0 && (
         <span className="flex w-44 items-center gap-2 text-xs text-quiet">
-          <progress className="h-1.5 w-20 flex-none accent-[var(--verdigris)]" value={done} aria-label="Reading" />
+          <progress className="h-1.5 w-20 flex-none" value={done} aria-label="Reading" />
           <span className="truncate">{what}</span>
         </span>
       )}

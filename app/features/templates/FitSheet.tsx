@@ -113,7 +113,7 @@ function Footer({
         </Button>
       ) : (
         <>
-          <progress className="h-1.5 w-40 accent-[var(--verdigris)]" value={progress} aria-label="Fitting" />
+          <progress className="h-1.5 w-40" value={progress} aria-label="Fitting" />
           <Button small onClick={cancel}>
             Cancel
           </Button>

@@ -1,6 +1,6 @@
 /** What is wrong with a face in an expression, in words. */
-import type { FaceFinding } from '@marionette/core/reports/expressions'
-import type { Puppet } from '@marionette/core/puppet/schema'
+import type { FaceFinding } from './expressions'
+import type { Puppet } from '../puppet/schema'
 
 /** A finding in words. */
 export function findingWords(puppet: Pick<Puppet, 'parts'>, finding: FaceFinding): string {

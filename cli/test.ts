@@ -1,0 +1,78 @@
+/**
+ * `rig test ARCHIVE --out DIR [--poses N] [--seed N] [--json]`: puts a puppet through all that it can do. Writes a contact sheet, a film
+ * and a report, and says in a line what was found; broken things make the exit code 1.
+ */
+import { readFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { join } from 'node:path'
+import { rangeFilm, rangeSheet, reportSaid } from '@marionette/authoring/rangeSheet'
+import { rangeTest } from '@marionette/authoring/rangeTest'
+import { decidingFault, runsGraded, type RangeReport } from '@marionette/core/rangeTest/report'
+import { loadCanvasKit } from '@marionette/render/node'
+import { Failure } from './failure'
+import { readInput, writeOutput } from './files'
+import { wholeNumber } from './numbers'
+
+/** Random poses that are tried at most. */
+const MOST_POSES = 10_000
+
+export interface TestFlags {
+  readonly out: string
+  readonly poses?: string | undefined
+  readonly seed?: string | undefined
+  readonly json: boolean
+}
+
+export interface Tested {
+  /** What is said of it. */
+  readonly said: string
+  readonly isBroken: boolean
+}
+
+/** The font in which sheets are written: the one of the interface. */
+const fontBytes = (): Uint8Array =>
+  new Uint8Array(
+    readFileSync(
+      createRequire(import.meta.url).resolve('@fontsource-variable/instrument-sans/files/instrument-sans-latin-wght-normal.woff2'),
+    ),
+  )
+
+export async function test(input: string, { out, poses, seed, json }: TestFlags): Promise<Tested> {
+  const { puppet, assets } = await readInput(input)
+  const CK = await loadCanvasKit()
+  const source = { assets: (hash: string) => assets.get(hash) }
+  const count = poses === undefined ? {} : { poses: wholeNumber('--poses', poses, MOST_POSES) }
+  const begun = seed === undefined ? {} : { seed: wholeNumber('--seed', seed, 2 ** 31 - 2) }
+  const report = rangeTest(CK, puppet, { ...source, ...count, ...begun })
+  if (report.runs.length === 0) throw new Failure(`${input}: there is nothing to be tried in it, neither bones nor controls`)
+  const font = fontBytes()
+  writeOutput(join(out, 'sheet.png'), rangeSheet(CK, puppet, report, { ...source, font }))
+  writeOutput(join(out, 'film.gif'), rangeFilm(CK, puppet, report, { ...source, font }))
+  writeOutput(join(out, 'report.json'), new TextEncoder().encode(`${JSON.stringify(written(report), null, 2)}\n`))
+  const said = json ? JSON.stringify(written(report), null, 2) : described(report)
+  return { said, isBroken: runsGraded(report, 'broken').length > 0 }
+}
+
+/** The report as it is written: poses in which all is good by their names alone. */
+const written = ({ puppet, poses, runs }: RangeReport): unknown => ({
+  puppet,
+  poses,
+  broken: runs.filter(({ grade }) => grade === 'broken').length,
+  look: runs.filter(({ grade }) => grade === 'look').length,
+  runs: runs.map(({ samples, worst, ...run }) => ({
+    ...run,
+    worst: samples[worst]?.said ?? null,
+    samples: samples.map(({ values, faults, ...sample }) => ({ ...sample, ...(faults.length > 0 ? { values, faults } : {}) })),
+  })),
+})
+
+function described(report: RangeReport): string {
+  const found = report.runs.filter(({ grade }) => grade !== 'good')
+  return [
+    `${report.puppet}: ${reportSaid(report)}`,
+    ...found.map((run) => {
+      const where = run.view === '' ? run.name : `${run.name} (${run.view})`
+      return `${run.grade === 'broken' ? 'broken' : 'look  '}  ${where}, ${run.samples[run.worst]?.said ?? ''}: ${decidingFault(run)?.said ?? ''}`
+    }),
+  ].join('\n')
+}
