@@ -2,7 +2,10 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import type { Clip } from '@marionette/core/clips/records'
 import { poseInClip, valuesInClip } from '@marionette/core/playing/clips'
+import { drawingOf } from '@marionette/core/parts/tree'
 import { posePuppet } from '@marionette/core/puppet/evaluate'
+import { posedPoint } from '@marionette/core/puppet/probe'
+import { drawingOfPart } from '@marionette/core/puppet/rig'
 import type { Puppet } from '@marionette/core/puppet/schema'
 import { loadCanvasKit } from '@marionette/render/node'
 import { renderPng } from '@marionette/render/png'
@@ -280,4 +283,46 @@ describe('a clip of one’s own', () => {
 
 test('the page reported no errors', () => {
   expect(errors).toEqual([])
+})
+
+describe('points by hand', () => {
+  const NOSE = 'Nose'
+  /** Where the lowest point of the nose is seen at a moment of the clip. */
+  async function lowest(time: number): Promise<{ x: number; y: number }> {
+    const { puppet, clip } = await clipNamed('Wave')
+    const frame = posePuppet(puppet, poseInClip(puppet, clip, time))
+    const nose = Object.values(puppet.parts).find((p) => p.name === NOSE && drawingOf(puppet, p))!
+    const d = drawingOfPart(frame.rig, nose.id)
+    const count = frame.rig.drawings[d]!.geometry.points.length / 2
+    const points = Array.from({ length: count }, (_, k) => posedPoint(frame, d, k))
+    return points.reduce((low, p) => (p.y > low.y ? p : low))
+  }
+
+  test('a nose is pulled down at one moment, is as always before it, and comes back by undo', async () => {
+    const { page } = editor
+    await editor.bench('Rehearse')
+    await (await page.waitForSelector('[aria-label=Clips] [aria-label=Wave]'))!.click()
+    const { clip } = await clipNamed('Wave')
+    await lookAt(24, clip)
+    const [before, atRest] = [await lowest(1), await lowest(0)]
+    await editor.tool('Points')
+    await editor.click({ x: before.x, y: before.y - 12 })
+    await page.waitForSelector('[aria-label="Touch-up"]')
+    const drawings = JSON.stringify((await editor.document()).drawings)
+    await editor.drag(before, { x: before.x + 4, y: before.y + 16 })
+    const after = await lowest(1)
+    expect(after.y - before.y).toBeGreaterThan(10)
+    expect(JSON.stringify((await editor.document()).drawings)).toBe(drawings)
+    const rest = await lowest(0)
+    expect(Math.hypot(rest.x - atRest.x, rest.y - atRest.y)).toBeLessThan(0.01)
+    // What is seen on the stage is what the keys say.
+    const hand = (await editor.document()).controls.find(({ place }) => place.on === 'clip')!
+    expect((await clipNamed('Wave')).clip.layers[0]!.tracks[`control/${hand.id}/value`]!.keys).toHaveLength(2)
+    await editor.key('Control', 'z')
+    expect((await editor.document()).controls.some(({ place }) => place.on === 'clip')).toBe(false)
+    expect((await lowest(1)).y).toBeCloseTo(before.y, 3)
+    await editor.key('Control', 'Shift', 'z')
+    expect((await lowest(1)).y).toBeCloseTo(after.y, 3)
+    expect(errors).toEqual([])
+  })
 })

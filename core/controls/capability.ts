@@ -9,6 +9,7 @@ const AT = 'controls/*'
 const references: Reference[] = [
   { at: `${AT}/bone`, to: 'bone', says: 'is', gone: { drop: AT } },
   { at: `${AT}/place/part`, to: 'part', says: 'is pinned to', gone: { replace: `${AT}/place`, by: { on: 'shelf' } } },
+  { at: `${AT}/place/clip`, to: 'clip', says: 'serves', gone: { drop: AT } },
   { at: `${AT}/ties/*/channel`, to: 'channel', says: 'names', gone: { drop: `${AT}/ties/*` } },
 ]
 

@@ -1,7 +1,7 @@
 /** Controls: sliders, dials, pads, toggles and levers, and what they drive. */
 import { z } from 'zod'
 import { finite, Name, positiveOrZero, Vec } from '../kernel/numbers'
-import { BoneId, ChannelAddress, ControlId, PartId } from '../kernel/ids'
+import { BoneId, ChannelAddress, ClipId, ControlId, PartId } from '../kernel/ids'
 import { Curve } from '../kernel/curve'
 import { sure } from '../kernel/sure'
 
@@ -30,6 +30,8 @@ export const ControlPlace = z.discriminatedUnion('on', [
   z.object({ on: z.literal('shelf') }),
   /** Pinned to a part, going along with the spot `at` of its own space, or to the canvas where `part` is null. */
   z.object({ on: z.literal('stage'), part: PartId.nullable(), at: Vec, size: z.number().min(24).max(400) }),
+  /** Nowhere: it goes through the shapes that a part was given by hand in a clip. */
+  z.object({ on: z.literal('clip'), clip: ClipId, part: PartId }),
 ])
 export type ControlPlace = z.infer<typeof ControlPlace>
 
@@ -73,6 +75,9 @@ export const Control = z
   .refine((c) => (c.kind === 'pad') === (c.up !== null), 'a pad has two ranges, all others have one')
   .refine((c) => (c.kind === 'lever') === (c.bone !== null), 'a lever is a bone, all others are none')
 export type Control = z.infer<typeof Control>
+
+/** Whether people play a control; those that serve a clip are played by it alone. */
+export const isForPeople = ({ place }: Pick<Control, 'place'>): boolean => place.on !== 'clip'
 
 /** Axes of a control that can be set. */
 export const axesOf = ({ kind }: Pick<Control, 'kind'>): readonly ('value' | 'x' | 'y')[] =>

@@ -23,7 +23,7 @@ describe('reading puppets', () => {
   })
 
   test('a newer version is refused with what to do', () => {
-    expect(() => readPuppet({ ...raw(), version: 14 })).toThrow('version 14, this build reads up to 13; update')
+    expect(() => readPuppet({ ...raw(), version: 15 })).toThrow('version 15, this build reads up to 14; update')
   })
 
   test('a puppet of version 1 is brought up and bends as it did', () => {
@@ -121,6 +121,7 @@ describe('reading puppets', () => {
       10: next(11),
       11: next(12),
       12: next(13),
+      13: next(14),
     })
     expect(puppet.name).toBe('Old arm')
   })

@@ -27,6 +27,8 @@ const MIGRATIONS: Readonly<Record<number, Migration>> = {
   11: fromVersion11,
   // Version 13 knows clips.
   12: (raw) => ({ ...raw, version: 13, clips: [] }),
+  // Controls may serve a clip; no older document has one that does.
+  13: (raw) => ({ ...raw, version: 14 }),
 }
 
 type Json = Record<string, unknown>

@@ -52,7 +52,7 @@ export const Reference = z.object({
 export type Reference = z.infer<typeof Reference>
 
 /** Version of the document that this build writes. */
-export const CURRENT_VERSION = 13
+export const CURRENT_VERSION = 14
 
 /** A puppet: artwork, rig and controls. */
 export const Puppet = z.object({

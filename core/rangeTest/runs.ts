@@ -5,7 +5,7 @@
 import { boneChannel } from '../bones/channels'
 import type { Bone } from '../bones/records'
 import { bonesInOrder } from '../bones/tree'
-import { rangeAlong, axesOf, controlChannel, stepped, type Control, type Range } from '../controls/records'
+import { rangeAlong, axesOf, controlChannel, stepped, type Control, isForPeople, type Range } from '../controls/records'
 import { seededRandom } from '../maths/solve/random'
 import { poseInClip } from '../playing/clips'
 import type { Puppet } from '../puppet/schema'
@@ -214,7 +214,7 @@ export function rangeRuns(puppet: Puppet, options: RunOptions): Run[] {
   const bones = bonesInOrder(puppet)
   return [
     ...bones.flatMap(boneRun),
-    ...puppet.controls.flatMap(controlRuns),
+    ...puppet.controls.filter(isForPeople).flatMap(controlRuns),
     ...bones.flatMap((bone) => pairRun(puppet, bone)),
     ...expressionRuns(puppet),
     ...alternateRuns(puppet),

@@ -1,5 +1,5 @@
 /** Poses of everything together, to see how it goes together. */
-import { controlChannel, rangeAlong, stepped, type Control, type Range } from '../controls/records'
+import { controlChannel, isForPeople, rangeAlong, stepped, type Control, type Range } from '../controls/records'
 import type { Puppet } from '../puppet/schema'
 
 /** The range of a control along an axis; of a lever the limits of its bone, or half a turn either way. */
@@ -28,5 +28,5 @@ export function randomPose(puppet: Puppet, random: () => number): Record<string,
   const bones = Object.values(puppet.bones).flatMap(({ id, limits: { min, max } }) =>
     min === null || max === null ? [] : [[`bone/${id}/angle`, min + random() * (max - min)] as const],
   )
-  return { ...Object.fromEntries(bones), ...randomControls(puppet, puppet.controls, random) }
+  return { ...Object.fromEntries(bones), ...randomControls(puppet, puppet.controls.filter(isForPeople), random) }
 }

@@ -2,6 +2,12 @@ import { beforeEach, describe, expect, test } from 'vitest'
 import { DEMOS } from '@marionette/demo/demos'
 import { setPose } from '@marionette/core/poses/commands'
 import { renamePart } from '@marionette/core/parts/commands'
+import { deleteClip } from '@marionette/core/clips/commands'
+import { changeArt } from '@marionette/core/joints/commands'
+import { drawingOf } from '@marionette/core/parts/tree'
+import { posePuppet } from '@marionette/core/puppet/evaluate'
+import { posedPoint } from '@marionette/core/puppet/probe'
+import { drawingOfPart } from '@marionette/core/puppet/rig'
 import { edit } from '@marionette/core/kernel/command'
 import {
   beginGesture,
@@ -131,5 +137,86 @@ describe('keying', () => {
     makeClip(editor)
     expect(clipNow(editor)!.name).toBe('Clip')
     expect(openPuppet(editor).pose[arm]).toBe(25)
+  })
+})
+
+describe('points that are moved while a clip is open', () => {
+  const mouth = Object.values(puppet.parts).find((p) => /^Nose/.test(p.name) && drawingOf(puppet, p) !== null)!
+  const drawing = drawingOf(puppet, mouth)!
+  const point = { shape: drawing.shapes[0]!.id, id: drawing.shapes[0]!.paths[0]!.ids[0]! }
+  /** Where the first point is seen to be on the canvas. */
+  const spot = (): { x: number; y: number } => {
+    const frame = posePuppet(openPuppet(editor), openPuppet(editor).pose)
+    return posedPoint(frame, drawingOfPart(frame.rig, mouth.id), 0)
+  }
+  const moved = (by: number): boolean => {
+    const now = openPuppet(editor).drawings[drawing.id]!
+    const shapes = now.shapes.map((shape) =>
+      shape.id !== point.shape
+        ? shape
+        : {
+            ...shape,
+            paths: shape.paths.map((path, k) => (k > 0 ? path : { ...path, anchors: path.anchors.map((v, i) => (i === 0 ? v + by : v)) })),
+          },
+    )
+    return perform(editor, [edit(changeArt, { drawings: [{ ...now, shapes }], pictures: [] })])
+  }
+  const hand = () => real().controls.find(({ place }) => place.on === 'clip')!
+  const track = () => clipNow(editor)!.layers[0]!.tracks[`control/${hand().id}/value`]!
+
+  test('leave the drawing, and key a shape by hand at that moment', () => {
+    seek(editor, 1)
+    const before = spot()
+    expect(moved(12)).toBe(true)
+    expect(real().drawings).toBe(puppet.drawings)
+    expect(hand().place).toEqual({ on: 'clip', clip: clipNow(editor)!.id, part: mouth.id })
+    expect(track().keys.map(({ time, value }) => [time, value])).toEqual([
+      [0, 0],
+      [1, 1],
+    ])
+    const shaped = spot()
+    expect(Math.hypot(shaped.x - before.x, shaped.y - before.y)).toBeGreaterThan(8)
+    seek(editor, 0)
+    const resting = spot()
+    seek(editor, 0.5)
+    const half = spot()
+    seek(editor, 1)
+    expect(Math.hypot(half.x - resting.x, half.y - resting.y)).toBeGreaterThan(1)
+    undo(editor)
+    expect(real().controls).toEqual(puppet.controls)
+    expect(real().responses).toEqual(puppet.responses)
+  })
+
+  test('further shapes stand between those before and after them, and begin as what is seen', () => {
+    seek(editor, 1)
+    moved(12)
+    seek(editor, 2)
+    moved(-30)
+    seek(editor, 1.5)
+    const seen = spot()
+    moved(0.001)
+    expect(track().keys.map(({ value }) => value)).toEqual([0, 1, 1.5, 2])
+    const begun = spot()
+    expect(Math.hypot(begun.x - seen.x, begun.y - seen.y)).toBeLessThan(0.1)
+    // The shapes around it stay what they were.
+    moved(5)
+    const stops = real().responses.find(({ name }) => name === hand().name)!.stops
+    expect(stops.map(({ at }) => at[0]).sort()).toEqual([1, 1.5, 2])
+  })
+
+  test('a shape that is made again at its moment takes the place of what it was', () => {
+    seek(editor, 1)
+    moved(12)
+    moved(6)
+    expect(track().keys).toHaveLength(2)
+    expect(real().responses.find(({ name }) => name === hand().name)!.stops).toHaveLength(1)
+  })
+
+  test('go with their clip', () => {
+    seek(editor, 1)
+    moved(12)
+    perform(editor, [edit(deleteClip, { clip: clipNow(editor)!.id })])
+    expect(real().controls).toEqual(puppet.controls)
+    expect(real().responses).toEqual(puppet.responses)
   })
 })

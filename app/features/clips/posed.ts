@@ -10,6 +10,7 @@ import { setKeys } from '@marionette/core/clips/keyCommands'
 import { viewChannel } from '@marionette/core/views/channels'
 import { layAround, type Redirect } from '../../editor/document'
 import type { Editor } from '../../editor/editor'
+import { isReshaping, shapedByHand } from './handShape'
 import { clipNow, isActing, layerNow, seenInClip, toFrame, useActing } from './acting'
 
 const ON_CLIPS: ReadonlySet<Command> = new Set(commandsOf(clips))
@@ -43,8 +44,8 @@ function poseInstead(editor: Editor, puppet: Puppet, edits: readonly Edit[], app
     }
     const after = apply(seen, [one])
     if (isSameBut(seen, after, 'pose')) Object.assign(values, changedValues(seen, after))
-    else out.push(one)
-    seen = after
+    else out.push(...(isReshaping(seen, after) ? shapedByHand(editor, apply(puppet, out), clip, one, apply) : [one]))
+    seen = isReshaping(seen, after) ? seenInClip(editor, apply(puppet, out)) : after
   }
   if (Object.keys(values).length === 0) return out
   const { isAutoKey, time } = useActing.of(editor).getState()

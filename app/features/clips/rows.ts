@@ -52,6 +52,10 @@ export function placeOf(puppet: Puppet, address: string, layers: readonly Pick<C
     return { group: `bone/${root.id}`, groupName: root.name, name, colour: `var(--chain-${bone.colour})` }
   }
   const control = family === 'control' ? puppet.controls.find((c) => c.id === id) : undefined
+  if (control?.place.on === 'clip') {
+    const shaped = puppet.parts[control.place.part]?.name ?? control.name
+    return { group: 'hand', groupName: 'By hand', name: `${shaped}, shape`, colour: QUIET }
+  }
   if (control) {
     const name = address.endsWith('/value') ? control.name : `${control.name}, ${label.toLowerCase()}`
     return { group: `control/${control.group}`, groupName: control.group || 'Controls', name, colour: `var(--chain-${control.colour})` }

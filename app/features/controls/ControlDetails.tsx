@@ -1,4 +1,5 @@
 /** Details of a control: its name, range, place and what it drives. */
+import { isForPeople } from '@marionette/core/controls/records'
 import { Trash2 } from 'lucide-react'
 import { channelOf } from '@marionette/core/puppet/channels'
 import { controlChannel, CONTROL_COLOURS, type Control, type ControlKind, type Range, type Tie } from '@marionette/core/puppet/schema'
@@ -177,7 +178,7 @@ function useDrivable(control: Control): { id: string; label: string }[] {
   const own = new Set(axesFor(control).map((axis) => controlChannel(control, axis)))
   const bones = Object.values(puppet.bones).map((b) => ({ id: `bone/${b.id}/angle`, label: `Bone ${b.name}` }))
   const controls = puppet.controls.flatMap((c) =>
-    c.bone === null
+    c.bone === null && isForPeople(c)
       ? axesFor(c).map((axis) => ({ id: controlChannel(c, axis), label: `Control ${c.name}${axis === 'value' ? '' : ` ${axis}`}` }))
       : [],
   )
@@ -349,7 +350,7 @@ function LookGroup({ control }: { control: Control }) {
       <Field label="Stage">
         <Pick
           label="Pinned on the stage"
-          value={place.on === 'shelf' ? 'none' : (place.part ?? '')}
+          value={place.on === 'stage' ? (place.part ?? '') : 'none'}
           options={[{ id: 'none', label: 'On the shelf alone' }, ...parts]}
           onChange={(id) => (id === 'none' ? set(editor, { ...control, place: { on: 'shelf' } }) : pin(id || null))}
         />

@@ -1,4 +1,5 @@
 /** Bottom: the puppet's controls, playable in every bench; folded to one line. */
+import { isForPeople } from '@marionette/core/controls/records'
 import { counted, listed } from '@marionette/core/kernel/counted'
 import { ChevronDown, ChevronRight, Circle, Dices, Plus, RotateCcw, SlidersHorizontal } from 'lucide-react'
 import { DropdownMenu } from 'radix-ui'
@@ -25,7 +26,7 @@ import { useKeysFor } from '../../panels/keymap'
 export function ControlShelf() {
   const editor = useEditor()
   const open = useSession((s) => s.shelfOpen)
-  const controls = usePuppet((p) => p.controls)
+  const controls = usePuppet((p) => p.controls).filter(isForPeople)
   return (
     <section aria-label="Controls" className="flex-none px-3">
       <div className="flex h-12 items-center gap-3">

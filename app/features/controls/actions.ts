@@ -1,4 +1,5 @@
 /** Making controls, and setting all of them. */
+import { isForPeople } from '@marionette/core/controls/records'
 import { openPuppet } from '../../editor/document'
 import type { Action } from '../../panels/action'
 import { recordingNow } from '../responses/recording'
@@ -6,7 +7,7 @@ import { makeControl } from './making'
 import { restControls, shakeControls } from './setting'
 import type { Editor } from '../../editor/editor'
 
-const hasControls = (editor: Editor): boolean => openPuppet(editor).controls.length > 0
+const hasControls = (editor: Editor): boolean => openPuppet(editor).controls.some(isForPeople)
 
 export const CONTROL_ACTIONS: readonly Action[] = [
   ...(['slider', 'dial', 'pad', 'toggle'] as const).map((kind): Action => ({
@@ -21,13 +22,13 @@ export const CONTROL_ACTIONS: readonly Action[] = [
     label: 'All controls back to rest',
     group: 'Pose',
     enabled: hasControls,
-    run: ({ editor }) => restControls(editor, openPuppet(editor).controls),
+    run: ({ editor }) => restControls(editor, openPuppet(editor).controls.filter(isForPeople)),
   },
   {
     id: 'controls.shake',
     label: 'All controls at random',
     group: 'Pose',
     enabled: hasControls,
-    run: ({ editor }) => shakeControls(editor, openPuppet(editor).controls),
+    run: ({ editor }) => shakeControls(editor, openPuppet(editor).controls.filter(isForPeople)),
   },
 ]

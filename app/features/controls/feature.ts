@@ -1,4 +1,5 @@
 /** Controls in the interface. */
+import { isForPeople } from '@marionette/core/controls/records'
 import { withId } from '../../panels/about'
 import type { Feature } from '../../panels/feature'
 import { CONTROL_ACTIONS } from './actions'
@@ -11,6 +12,8 @@ export const controls: Feature = {
   details: [{ about: 'bone', place: 40, shows: ({ bench }) => bench !== 'bones', Group: withId(ControlForBone) }],
   bars: [StageControls],
   finds: (puppet) =>
-    puppet.controls.map(({ id, name }) => ({ id, name, kind: 'Control', benches: [], show: (editor) => selectControl(editor, id) })),
+    puppet.controls
+      .filter(isForPeople)
+      .map(({ id, name }) => ({ id, name, kind: 'Control', benches: [], show: (editor) => selectControl(editor, id) })),
   actions: CONTROL_ACTIONS,
 }

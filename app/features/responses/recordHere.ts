@@ -1,4 +1,5 @@
 /** Recording at what is posed: of a channel or two, of a control, of a response that is there, of all that is away from rest. */
+import { isForPeople } from '@marionette/core/controls/records'
 import { channelOf } from '@marionette/core/puppet/channels'
 import { controlChannel, type Control, type Input, type Puppet, type Response } from '@marionette/core/puppet/schema'
 import { restOfInput } from '@marionette/core/responses/inputs'
@@ -108,7 +109,7 @@ export function recordResponse(editor: Editor, id: string): void {
 
 /** Controls that are away from rest. */
 export const controlsAway = (editor: Editor, puppet: Puppet): Control[] =>
-  puppet.controls.filter((c) => channelsOfControl(c).some((address) => isAway(editor, puppet, address)))
+  puppet.controls.filter((c) => isForPeople(c) && channelsOfControl(c).some((address) => isAway(editor, puppet, address)))
 
 /** Records a correction for some channels together, where they are. */
 export function recordTogether(editor: Editor, addresses: readonly string[]): boolean {

@@ -22,7 +22,7 @@ import type { ReactNode } from 'react'
 import type { Alignment } from '@marionette/core/artwork/touch/points'
 import type { Falloff } from '@marionette/core/artwork/touch/softPull'
 import { useDocument } from '../../editor/document'
-import { useSession, useTool } from '../../editor/session'
+import { useSession, useTool, type BenchId } from '../../editor/session'
 import { useTouch } from './settings'
 import type { StageView } from '../../stage/stageView'
 import { deleteSelected } from './pointsTool'
@@ -58,13 +58,16 @@ function trianglesOf(editor: Editor, puppet: Puppet): number | null {
   return found && found.picture.mesh.triangles.length / 3
 }
 
+/** Benches at which drawings are touched up. */
+const BENCHES: ReadonlySet<BenchId> = new Set(['shape', 'face', 'rehearse'])
+
 export function TouchBar({ view }: { view: StageView }) {
   const editor = useEditor()
   const bench = useSession((s) => s.bench)
   const tool = useTool(bench, 'pose')
   const selected = useSession((s) => s.selection)
   const triangles = useDocument((s) => (s.puppet && selected ? trianglesOf(editor, s.puppet) : null))
-  const isTouch = (bench === 'shape' || bench === 'face') && (TOUCH_TOOLS as readonly string[]).includes(tool)
+  const isTouch = BENCHES.has(bench) && (TOUCH_TOOLS as readonly string[]).includes(tool)
   if (!isTouch) return null
   return (
     <StageBar label="Touch-up">

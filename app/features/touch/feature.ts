@@ -17,11 +17,11 @@ export const touch: Feature = {
     { about: 'puppet', place: 30, Group: PaletteGroup },
   ],
   tools: [
-    ...inBelts(pointsTool, { shape: 30, face: 40 }),
+    ...inBelts(pointsTool, { shape: 30, face: 40, rehearse: 40 }),
     ...inBelts(penTool, { shape: 40 }),
     ...inBelts(freehandTool, { shape: 50 }),
     ...inBelts(figureTool, { shape: 60 }),
-    ...inBelts(pullTool, { shape: 70 }),
+    ...inBelts(pullTool, { shape: 70, rehearse: 50 }),
     ...inBelts(paintTool, { shape: 80 }),
   ],
   bars: [TouchBar],
