@@ -1,6 +1,6 @@
 /** What is selected, as actions ask for it. */
 import { openPuppet } from '../editor/document'
-import { useSession } from '../editor/session'
+import { useSession, type Selection } from '../editor/session'
 import type { Editor } from '../editor/editor'
 
 /** Selected things of a kind; nothing where another kind is selected. */
@@ -12,9 +12,11 @@ export const chosen = (editor: Editor, kind: 'part' | 'bone'): readonly string[]
 /** Of some addresses those of what is selected; null where nothing is, which means all of them. */
 export function addressesOfChosen(editor: Editor, addresses: readonly string[]): string[] | null {
   const { selection } = useSession.of(editor).getState()
-  if (selection.ids.length === 0) return null
-  return addresses.filter((address) => selection.ids.some((id) => address.startsWith(`${selection.kind}/${id}/`)))
+  return selection.ids.length === 0 ? null : addresses.filter((address) => isOfSelected(selection, address))
 }
+
+/** Whether an address belongs to something that is selected. */
+export const isOfSelected = ({ kind, ids }: Selection, address: string): boolean => ids.some((id) => address.startsWith(`${kind}/${id}/`))
 
 export const anyChosen = (editor: Editor): boolean => useSession.of(editor).getState().selection.ids.length > 0
 

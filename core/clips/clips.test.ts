@@ -13,9 +13,9 @@ import { deleteControl } from '../controls/commands'
 import { clipForRig, namedClip, poseInClip, valuesInClip } from '../playing/clips'
 import { everything } from '../test/commands/everything'
 import { addLayer, copyClip, deleteClip, deleteLayer, dropLoose, keepLoose, setClip, setLayer, setLoose } from './commands'
-import { deleteKeys, moveKeys, setBeyond, setKeyHandles, setKeys, setKeyWay } from './keyCommands'
+import { deleteKeys, moveKeys, setBeyond, setKeyHandles, setKeys, setKeyWay, pasteKeys } from './keyCommands'
 import { layered, weightChannel, writeClip } from './layers'
-import { anticipate, followLate, overshoot } from './moveCommands'
+import { anticipate, followLate, overshoot, settle } from './moveCommands'
 import { newLayer } from './new'
 import { breakDown, copyHungPose, deleteHungPose, hangPose, holdPose, moveHungPose } from './poseCommands'
 import type { Clip, Track } from './records'
@@ -192,6 +192,18 @@ describe('accents', () => {
     expect(base(puppet)[FOREARM]!.keys.map((k) => k.pose)).toEqual(['down', null, 'up'])
   })
 
+  test('settle swings about the pose to either side, ever less, comes to rest in it, and leaves later keys', () => {
+    const puppet = run(waving(), settle, accent)
+    const swings = [1, 2, 3].map((n) => at(puppet, 1 + n * accent.seconds) - 60)
+    expect(swings[0]).toBeCloseTo(60 * accent.amount, 9)
+    expect(swings[1]).toBeCloseTo(-0.45 * swings[0]!, 9)
+    expect(swings[2]).toBeCloseTo(0.45 ** 2 * swings[0]!, 9)
+    expect(at(puppet, 3)).toBeCloseTo(60, 9)
+    const followed = run(hung(waving(), 'on', 1.5, { [FOREARM]: 0, [UPPER]: 0 }), settle, accent)
+    expect(at(followed, 1.5)).toBeCloseTo(0, 9)
+    expect(Math.max(...times(followed))).toBe(1.5)
+  })
+
   test('are refused where nothing moves or there is no time for them', () => {
     expect(() => run(waving(), overshoot, { ...accent, seconds: 1 })).toThrow('too near')
     const still = hung(hung(actingArm(), 'down', 0, { [FOREARM]: 9 }), 'up', 1, { [FOREARM]: 9 })
@@ -204,6 +216,14 @@ describe('accents', () => {
     const late = run(puppet, followLate, { ...BASE, channels: [UPPER, FOREARM, tip], from: 0, to: 2, seconds: 0.2, falloff: 0.5 })
     expect([UPPER, FOREARM, tip].map((c) => times(late, c)[0])).toEqual([1, 1.2, 1.3].map((t) => expect.closeTo(t, 9)))
   })
+})
+
+test('pasted keys keep their curves and belong to no pose', () => {
+  const handles = { arrive: [0.1, 0] as [number, number], leave: [0.2, 5] as [number, number], aligned: false }
+  const key = { time: 0.5, value: 42, way: 'custom' as const, handles, pose: 'up' }
+  const puppet = run(waving(), pasteKeys, { ...BASE, keys: [{ channel: FOREARM, key }] })
+  const pasted = base(puppet)[FOREARM]!.keys.find(({ time }) => time === 0.5)!
+  expect(pasted).toMatchObject({ value: 42, way: 'custom', handles, pose: null })
 })
 
 describe('layers', () => {

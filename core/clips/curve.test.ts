@@ -3,6 +3,7 @@ import { describe, expect, test } from 'vitest'
 import { points, track } from '../test/acting'
 import { often } from '../test/often'
 import { compileTrack, smoothSlope, trackValue, valueAtTime } from './curve'
+import { Ease, easedHandles } from './easing'
 import { newKey } from './edits'
 import type { Key, Track } from './records'
 
@@ -153,5 +154,36 @@ describe('curves between keys', () => {
     expect(at(of('repeat'), 3.5, 4, 5.5)).toEqual([5, 10, 5].map((v) => expect.closeTo(v, 9)))
     expect(at(of('offset'), 3.5, 4, 6)).toEqual([11, 16, 22].map((v) => expect.closeTo(v, 9)))
     expect(at(of('hold', 'offset'), 0)).toEqual([expect.closeTo(4, 9)])
+  })
+})
+
+describe('easing', () => {
+  const keys: Key[] = [0, 1, 3].map((time, k) => ({ time, value: [0, 10, -10][k]!, way: 'linear', handles: null, pose: null }))
+  const eased = (ease: Ease): Key[] =>
+    keys.map((key, k) => (k === 1 ? { ...key, way: 'custom', handles: easedHandles(keys, 1, ease) } : key))
+  const track = (of: Key[]) => compileTrack({ keys: of, before: 'hold', after: 'hold' })
+  const speed = (of: Key[], time: number): number => (trackValue(track(of), time + 1e-4) - trackValue(track(of), time - 1e-4)) / 2e-4
+
+  test('comes slowly, leaves slowly, or both; the other side stays straight', () => {
+    expect(Math.abs(speed(eased('in'), 0.99))).toBeLessThan(2)
+    expect(speed(eased('in'), 1.01)).toBeCloseTo(-10, 0)
+    expect(Math.abs(speed(eased('out'), 1.01))).toBeLessThan(2)
+    expect(speed(eased('out'), 0.99)).toBeCloseTo(10, 0)
+    for (const time of [0.99, 1.01]) expect(Math.abs(speed(eased('both'), time))).toBeLessThan(2)
+  })
+
+  test('lingers longer the stronger it is, and a snap is fast until the end', () => {
+    const late = (ease: Ease): number => trackValue(track(eased(ease)), 1.5)
+    expect(late('strong')).toBeGreaterThan(late('both'))
+    expect(speed(eased('snap'), 0.99)).toBeGreaterThan(20)
+  })
+
+  test('no character leaves the values of the keys around it', () => {
+    for (const ease of Ease.options)
+      for (let time = 0; time <= 3; time += 0.01) {
+        const value = trackValue(track(eased(ease)), time)
+        expect(value).toBeLessThanOrEqual(10 + 1e-9)
+        expect(value).toBeGreaterThanOrEqual(-10 - 1e-9)
+      }
   })
 })

@@ -6,8 +6,9 @@ import { EditError } from '../kernel/errors'
 import { finite } from '../kernel/numbers'
 import { clampTo } from '../kernel/channel'
 import { changeKeys, dropKeys, newKey, putKey } from './edits'
+import { Ease, easedHandles } from './easing'
 import { clipOf, isSameTime, keyAt, layerOf } from './lookup'
-import { Beyond, type ClipLayer, type Key, KeyHandles, KeyWay, LONGEST, Seconds } from './records'
+import { Beyond, type ClipLayer, Key, KeyHandles, KeyWay, LONGEST, Seconds } from './records'
 
 /** Which keys are meant: a channel and a time each. */
 const Chosen = z
@@ -113,6 +114,43 @@ export const setKeyWay = command(
       way,
       handles: way === 'custom' ? (key.handles ?? { arrive: [0.2, 0], leave: [0.2, 0], aligned: true }) : null,
     }))
+  },
+)
+
+/** Gives the curve at keys one of the usual characters. What a key has on one side alone shapes that side. */
+export const easeKeys = command(
+  'key.ease',
+  'Ease keys',
+  z.object({ ...In, keys: Chosen, ease: Ease }),
+  (puppet, { clip, layer: id, keys, ease }) => {
+    const layer = layerOf(clipOf(puppet, clip), id)
+    const before = new Map(Object.entries(layer.tracks).map(([channel, track]) => [channel, [...track.keys]]))
+    changeChosen(layer, keys, (key, channel) => {
+      const all = before.get(channel) ?? []
+      const at = all.findIndex((other) => isSameTime(other.time, key.time))
+      return { ...key, way: 'custom', handles: easedHandles(all, at, ease) }
+    })
+  },
+)
+
+/** Puts copies of keys into a layer; what has a key at such a time is given the copy in its place. */
+export const pasteKeys = command(
+  'key.paste',
+  'Paste keys',
+  z.object({
+    ...In,
+    keys: z
+      .array(z.object({ channel: ChannelAddress, key: Key }))
+      .min(1)
+      .max(20_000),
+  }),
+  (puppet, { clip, layer: id, keys }, { channelOf }) => {
+    const layer = layerOf(clipOf(puppet, clip), id)
+    for (const { channel, key } of keys) {
+      const known = channelOf(puppet, channel)
+      if (!known) throw new EditError(`Nothing in this puppet answers to "${channel}".`)
+      putKey(layer, channel, { ...key, value: clampTo(known, key.value), pose: null })
+    }
   },
 )
 

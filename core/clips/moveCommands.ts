@@ -85,6 +85,33 @@ export const overshoot = command('move.overshoot', 'Add overshoot', Accent, (pup
   }
 })
 
+/** What is left of a swing in the next one. */
+const LEFT = 0.45
+/** Swings smaller than this share of the move are no longer seen, and no more than so many are made. */
+const UNSEEN = 0.02
+const MOST_SWINGS = 6
+
+/**
+ * Settles after a move: each channel that moves swings about the pose that it has come to, to either side in turn, by a share of the move
+ * and ever less, each swing some time after the one before. What is keyed later stays.
+ */
+export const settle = command('move.settle', 'Add settle', Accent, (puppet, accent, { channelOf }) => {
+  const { layer, b, moves } = accented(clipOf(puppet, accent.clip), accent)
+  for (const { address, track, from, to } of moves) {
+    const channel = channelOf(puppet, address)
+    if (!channel || channel.kind === 'choice') continue
+    const next = track.keys.find((key) => key.time > b.time + SAME_TIME)?.time ?? Infinity
+    let [share, time] = [accent.amount, b.time + accent.seconds]
+    for (let swing = 0; swing < MOST_SWINGS && Math.abs(share) >= UNSEEN; swing++) {
+      if (time + accent.seconds >= next) break
+      putKey(layer, address, newKey(time, clampTo(channel, to + share * (to - from)), null, 'flat'))
+      share *= -LEFT
+      time += accent.seconds
+    }
+    if (time < next - SAME_TIME) putKey(layer, address, newKey(time, to, null, 'flat'))
+  }
+})
+
 /**
  * Lets a chain follow late: the keys of each channel between two times are moved by some seconds for each link before it, less from link
  * to link.

@@ -2,6 +2,7 @@
 import { Eye, EyeOff, Plus, X } from 'lucide-react'
 import { useState } from 'react'
 import { addLayer, deleteLayer, setClip, setLayer } from '@marionette/core/clips/commands'
+import type { Ease } from '@marionette/core/clips/easing'
 import { keyAt } from '@marionette/core/clips/lookup'
 import { moveKeys, setBeyond, setKeys } from '@marionette/core/clips/keyCommands'
 import { newLayer } from '@marionette/core/clips/new'
@@ -14,13 +15,13 @@ import { useEditor } from '../../editor/editor'
 import { openPuppet, perform, useRestOf } from '../../editor/document'
 import { chosen } from '../../panels/chosen'
 import { Field, Group } from '../../panels/Group'
-import { Button, IconButton } from '../../ui/Button'
+import { Button, Hint, IconButton } from '../../ui/Button'
 import { NumberField } from '../../ui/NumberField'
 import { Pick } from '../../ui/Pick'
 import { Segments } from '../../ui/Segments'
 import { Tick } from '../../ui/Tick'
 import { setActing, showMoment, useActing, useClip, useLayer, type Onion } from './acting'
-import { accent, addBreakdown, deleteChosen, keyNow, setWay } from './keying'
+import { accent, addBreakdown, deleteChosen, easeChosen, keyNow, setWay } from './keying'
 import { placeOf } from './rows'
 import { SpeakInto } from './SpeakInto'
 
@@ -50,6 +51,14 @@ const WAYS: readonly { readonly id: KeyWay; readonly label: string }[] = [
   { id: 'linear', label: 'Linear' },
   { id: 'stepped', label: 'Stepped' },
   { id: 'custom', label: 'Custom' },
+]
+
+const EASES: readonly { readonly id: Ease; readonly label: string; readonly hint: string }[] = [
+  { id: 'in', label: 'Ease in', hint: 'Comes to the key slowly' },
+  { id: 'out', label: 'Ease out', hint: 'Leaves the key slowly' },
+  { id: 'both', label: 'Ease both', hint: 'Comes and leaves slowly' },
+  { id: 'strong', label: 'Strong', hint: 'Lingers at the key for long' },
+  { id: 'snap', label: 'Snap', hint: 'Comes fast, and is there at once' },
 ]
 
 const BEYOND: readonly { readonly id: Beyond; readonly label: string }[] = [
@@ -102,6 +111,19 @@ function KeysGroup({ clip, layer }: { clip: Clip; layer: ClipLayer }) {
       <Field label="Curve">
         <Pick label="Curve" value={way ?? ''} options={WAYS} onChange={(v) => setWay(editor, v as KeyWay)} />
       </Field>
+      <div className="mt-1 flex flex-wrap gap-1" role="group" aria-label="Ease">
+        {EASES.map(({ id, label, hint }) => (
+          <Hint key={id} label={hint} side="top">
+            <button
+              type="button"
+              className="rounded-md bg-tint px-1.5 text-xs leading-5 hover:text-ink"
+              onClick={() => easeChosen(editor, id)}
+            >
+              {label}
+            </button>
+          </Hint>
+        ))}
+      </div>
       {keys.length === 1 && track && (
         <>
           <Field label="Before it all">
@@ -178,6 +200,9 @@ function MoveGroup({ clip }: { clip: Clip }) {
         <Button small disabled={clip.poses.length < 2} onClick={() => accent(editor, 'overshoot', amount / 100, frames)}>
           Overshoot
         </Button>
+        <Button small disabled={clip.poses.length < 2} onClick={() => accent(editor, 'settle', amount / 100, frames)}>
+          Settle
+        </Button>
       </div>
     </Group>
   )
@@ -233,6 +258,7 @@ const RATES = [12, 24, 25, 30, 50, 60]
 function ClipGroup({ clip }: { clip: Clip }) {
   const editor = useEditor()
   const isNormalised = useActing((s) => s.isNormalised)
+  const everyFrame = useActing((s) => s.playsEveryFrame)
   const set = (given: Partial<Pick<Clip, 'length' | 'rate' | 'step' | 'range'>>, label: string): void =>
     void perform(editor, [edit(setClip, { clip: clip.id, ...given })], label)
   const playRange = (isOn: boolean): void => {
@@ -310,6 +336,9 @@ function ClipGroup({ clip }: { clip: Clip }) {
             />
           </>
         )}
+        <Tick checked={everyFrame} onChange={(on) => setActing(editor, { playsEveryFrame: on })}>
+          Play every frame, however long it takes
+        </Tick>
         <Tick checked={isNormalised} onChange={(on) => setActing(editor, { isNormalised: on })}>
           Each curve fills the height
         </Tick>

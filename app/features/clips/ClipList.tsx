@@ -1,7 +1,7 @@
 /** Left in Rehearse: the clips of the puppet as pictures. */
 import { Gauge, Plus } from 'lucide-react'
 import { ContextMenu } from 'radix-ui'
-import { useMemo, useState } from 'react'
+import { lazy, Suspense, useMemo, useState } from 'react'
 import { copyClip, deleteClip, setClip } from '@marionette/core/clips/commands'
 import type { Clip } from '@marionette/core/clips/records'
 import { edit } from '@marionette/core/kernel/command'
@@ -16,7 +16,9 @@ import { MENU, MENU_ITEM } from '../../ui/menu'
 import { NameInput } from '../../ui/NameInput'
 import { freeClipName, openClip, useClip } from './acting'
 import { makeClip } from './keying'
-import { ReadyMotions } from './ReadyMotions'
+
+/** All motions for all bodies come beside the page. */
+const ReadyMotions = lazy(() => import('./ReadyMotions'))
 
 export function ClipList() {
   const editor = useEditor()
@@ -37,7 +39,9 @@ export function ClipList() {
           <Plus size={13} /> New clip
         </Button>
       </div>
-      <ReadyMotions />
+      <Suspense fallback={<div className="h-[34px]" />}>
+        <ReadyMotions />
+      </Suspense>
       <div className="pt-1.5 pr-2">
         <Button small onClick={() => openPanel(editor, 'rangeTest')}>
           <Gauge size={13} /> Range test…

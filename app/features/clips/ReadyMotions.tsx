@@ -56,7 +56,7 @@ const WORDS: Readonly<Record<string, string>> = {
 }
 const wordOf = (role: string): string => WORDS[role] ?? roleLabel(role).toLowerCase()
 
-export function ReadyMotions() {
+export default function ReadyMotions() {
   const editor = useEditor()
   const [isOpen, setOpen] = useState(false)
   const puppet = useRestOf()

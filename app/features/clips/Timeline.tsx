@@ -1,20 +1,21 @@
 /** Under the stage in Rehearse: the open clip over time. */
 import { Plus } from 'lucide-react'
 import { useEffect, useMemo, useRef, useState } from 'react'
-import type { Clip } from '@marionette/core/clips/records'
+import type { Clip, Track } from '@marionette/core/clips/records'
 import { useEditor } from '../../editor/editor'
 import { usePuppet, useRestOf } from '../../editor/document'
 import { useSession } from '../../editor/session'
 import { store, stored } from '../../editor/settings'
+import { isOfSelected } from '../../panels/chosen'
 import { Button } from '../../ui/Button'
 import { grip, GRIP } from '../../ui/grip'
-import { useActing, useClip, useLayer } from './acting'
+import { setActing, useActing, useClip, useLayer, type RowFilter } from './acting'
 import { Curves, CURVES_HEIGHT } from './Curves'
 import { makeClip } from './keying'
 import { Lanes } from './Lanes'
 import { POSE_LINE_HEIGHT, PoseLine } from './PoseLine'
 import { Ruler, RULER_HEIGHT } from './Ruler'
-import { rowsOf } from './rows'
+import { isMoving, rowsOf } from './rows'
 import { scaleOf, useScale, useTimeWheel } from './timeScale'
 import { Transport } from './Transport'
 
@@ -51,15 +52,18 @@ function OpenTimeline({ clip }: { clip: Clip }) {
   const [height, setHeight] = useState(storedHeight)
   const wheel = useTimeWheel(clip)
   const unfolded = useActing((s) => s.unfolded)
+  const filter = useActing((s) => s.rows)
+  const selection = useSession((s) => s.selection)
   const showsCurves = useActing((s) => s.showsCurves)
   const layer = useLayer(clip)
   const controls = usePuppet((p) => p.controls)
   // What rows are called depends on what is there, not on the pose of the moment.
   const puppet = useRestOf()
-  const rows = useMemo(
-    () => rowsOf({ ...puppet, controls }, layer, unfolded, clip.layers),
-    [puppet, controls, layer, unfolded, clip.layers],
-  )
+  const rows = useMemo(() => {
+    const isListed = (address: string, track: Track): boolean =>
+      filter === 'keyed' || (filter === 'moving' ? isMoving(track) : isOfSelected(selection, address))
+    return rowsOf({ ...puppet, controls }, layer, unfolded, clip.layers, isListed)
+  }, [puppet, controls, layer, unfolded, clip.layers, filter, selection])
   useEffect(() => {
     const own = lanes.current
     if (!own) return
@@ -78,7 +82,7 @@ function OpenTimeline({ clip }: { clip: Clip }) {
         style={{ height: height + (showsCurves ? CURVES_HEIGHT - SHARED : 0) }}
       >
         <div className="flex flex-none" style={{ height: RULER_HEIGHT }}>
-          <span className="cap w-[176px] flex-none truncate pl-2">{clip.name}</span>
+          <RowFilters />
           <Ruler clip={clip} />
         </div>
         <div className="flex flex-none" style={{ height: POSE_LINE_HEIGHT }}>
@@ -92,6 +96,33 @@ function OpenTimeline({ clip }: { clip: Clip }) {
         <Playhead clip={clip} />
       </div>
     </>
+  )
+}
+
+const FILTERS: readonly { readonly value: RowFilter; readonly label: string }[] = [
+  { value: 'keyed', label: 'Keyed' },
+  { value: 'selected', label: 'Selected' },
+  { value: 'moving', label: 'Moving' },
+]
+
+/** Which rows are listed. */
+function RowFilters() {
+  const editor = useEditor()
+  const filter = useActing((s) => s.rows)
+  return (
+    <div role="group" aria-label="Rows that are listed" className="flex w-[176px] flex-none items-start gap-0.5 pl-1">
+      {FILTERS.map(({ value, label }) => (
+        <button
+          key={value}
+          type="button"
+          aria-pressed={filter === value}
+          className={`cap rounded-md px-1.5 leading-5 ${filter === value ? 'bg-tint text-ink' : 'hover:text-ink'}`}
+          onClick={() => setActing(editor, { rows: value })}
+        >
+          {label}
+        </button>
+      ))}
+    </div>
   )
 }
 

@@ -20,6 +20,8 @@ export interface ChosenKey {
   readonly time: number
 }
 
+export type RowFilter = 'keyed' | 'selected' | 'moving'
+
 /** Which other moments are drawn under the one that is looked at. */
 export interface Onion {
   readonly isOn: boolean
@@ -41,6 +43,10 @@ interface ActingState {
   /** Pictures that were left out since playing began. */
   readonly dropped: number
   readonly loops: boolean
+  /** Whether each frame is shown, also where that takes longer than it should. */
+  readonly playsEveryFrame: boolean
+  /** Which rows are listed: of all that is keyed, of what is selected, of what really moves. */
+  readonly rows: RowFilter
   readonly isAutoKey: boolean
   readonly keys: readonly ChosenKey[]
   /** The chosen pose on the line. */
@@ -64,6 +70,8 @@ const BEGINNING: ActingState = {
   isPlaying: false,
   dropped: 0,
   loops: true,
+  playsEveryFrame: false,
+  rows: 'keyed',
   isAutoKey: false,
   keys: [],
   pose: null,

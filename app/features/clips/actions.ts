@@ -1,7 +1,8 @@
 /** Keys and commands of clips. They mean something where a clip is open. */
 import type { Action } from '../../panels/action'
 import { clipNow, setActing, useActing } from './acting'
-import { addBreakdown, addPose, deleteChosen, dropUnkeyed, goByFrames, goToKey, keepAsKeys, keyNow, makeClip } from './keying'
+import { addBreakdown, addPose, copyChosen, deleteChosen, dropUnkeyed, goByFrames, goToKey } from './keying'
+import { hasCopied, keepAsKeys, keyNow, makeClip, pasteHere } from './keying'
 import { playOrStop } from './playing'
 import type { Editor } from '../../editor/editor'
 
@@ -29,6 +30,22 @@ export const CLIP_ACTIONS: readonly Action[] = [
     words: 'key all keyframe',
     keys: 'shift+k',
     run: ({ editor }) => addPose(editor),
+  },
+  {
+    ...common,
+    id: 'clip.copyKeys',
+    label: 'Copy keys',
+    keys: 'mod+shift+c',
+    enabled: (editor) => isOpen(editor) && useActing.of(editor).getState().keys.length > 0,
+    run: ({ editor }) => copyChosen(editor),
+  },
+  {
+    ...common,
+    id: 'clip.pasteKeys',
+    label: 'Paste keys at the moment',
+    keys: 'mod+shift+v',
+    enabled: (editor) => isOpen(editor) && hasCopied(editor),
+    run: ({ editor }) => pasteHere(editor),
   },
   { ...common, id: 'clip.key', label: 'Key what is selected', words: 'keyframe', keys: 'k', run: ({ editor }) => keyNow(editor) },
   {

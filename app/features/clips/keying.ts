@@ -1,19 +1,22 @@
 /** What is done to the open clip from buttons, keys and menus. */
+import { counted } from '@marionette/core/kernel/counted'
 import { freshId } from '@marionette/core/kernel/ids'
 import { edit } from '@marionette/core/kernel/command'
 import { isSameTime, keysOf } from '@marionette/core/clips/lookup'
 import { addClip, dropLoose, keepLoose } from '@marionette/core/clips/commands'
-import { deleteKeys, setKeys, setKeyWay } from '@marionette/core/clips/keyCommands'
-import { anticipate, overshoot } from '@marionette/core/clips/moveCommands'
+import type { Ease } from '@marionette/core/clips/easing'
+import { deleteKeys, easeKeys, pasteKeys, setKeys, setKeyWay } from '@marionette/core/clips/keyCommands'
+import { anticipate, overshoot, settle } from '@marionette/core/clips/moveCommands'
 import { newClip } from '@marionette/core/clips/new'
 import { breakDown, copyHungPose, deleteHungPose, hangPose, holdPose } from '@marionette/core/clips/poseCommands'
-import type { Clip, HungPose, KeyWay } from '@marionette/core/clips/records'
+import type { Clip, HungPose, Key, KeyWay } from '@marionette/core/clips/records'
 import { channelOf, movedChannels } from '@marionette/core/puppet/channels'
 import { valuesInClip } from '@marionette/core/playing/clips'
 import { openPuppet, perform, useDocument } from '../../editor/document'
 import { useSession } from '../../editor/session'
-import type { Editor } from '../../editor/editor'
+import { editorState, type Editor } from '../../editor/editor'
 import { addressesOfChosen } from '../../panels/chosen'
+import { chosenSet, isChosen } from './drawLanes'
 import { clipNow, freeClipName, layerNow, openClip, seek, setActing, toFrame, useActing } from './acting'
 
 /** Adds a clip and opens it. What is posed is its first pose, so that it begins as the puppet stands. */
@@ -102,13 +105,15 @@ export function addBreakdown(editor: Editor, share: number): void {
   })
 }
 
+const ACCENTS = { anticipation: anticipate, overshoot, settle } as const
+
 /** Adds anticipation before, or overshoot after, the move that the moment lies in. */
-export function accent(editor: Editor, which: 'anticipation' | 'overshoot', amount: number, frames: number): void {
+export function accent(editor: Editor, which: keyof typeof ACCENTS, amount: number, frames: number): void {
   withClip(editor, (clip, layer, time) => {
     const { before, after } = movesAt(clip, time)
     if (!before || !after) return void editor.notify('Look at a moment between two poses: that move gets it.')
     const args = { clip: clip.id, layer, from: before.id, to: after.id, amount, seconds: frames / clip.rate, only: null }
-    perform(editor, [edit(which === 'anticipation' ? anticipate : overshoot, args)])
+    perform(editor, [edit(ACCENTS[which], args)])
   })
 }
 
@@ -163,6 +168,53 @@ export function setWay(editor: Editor, way: KeyWay): void {
   withClip(editor, (clip, layer) => {
     const { keys } = useActing.of(editor).getState()
     if (keys.length > 0) perform(editor, [edit(setKeyWay, { clip: clip.id, layer, keys: [...keys], way })])
+  })
+}
+
+/** Gives the curve at the chosen keys a character. */
+export function easeChosen(editor: Editor, ease: Ease): void {
+  withClip(editor, (clip, layer) => {
+    const { keys } = useActing.of(editor).getState()
+    if (keys.length > 0) perform(editor, [edit(easeKeys, { clip: clip.id, layer, keys: [...keys], ease })])
+  })
+}
+
+/** Keys that were copied, with the time of the first of them. */
+const copied = editorState((): { keys: readonly { channel: string; key: Key }[]; from: number } => ({ keys: [], from: 0 }))
+
+export function copyChosen(editor: Editor): void {
+  withClip(editor, (clip, layer) => {
+    const chosenKeys = chosenSet(useActing.of(editor).getState().keys)
+    const keys = [...keysOf(clip)]
+      .filter((k) => k.layer.id === layer && isChosen(chosenKeys, k.channel, k.key.time))
+      .map(({ channel, key }) => ({ channel, key }))
+    if (keys.length === 0) return
+    Object.assign(copied(editor), { keys, from: Math.min(...keys.map(({ key }) => key.time)) })
+    editor.notify(`${counted(keys.length, 'key')} copied.`)
+  })
+}
+
+export const hasCopied = (editor: Editor): boolean => copied(editor).keys.length > 0
+
+/** Puts copied keys at the moment; keys of one channel go to the chosen one, where another is chosen. */
+export function pasteHere(editor: Editor): void {
+  withClip(editor, (clip, layer, time) => {
+    const { keys, from } = copied(editor)
+    const sources = new Set(keys.map(({ channel }) => channel))
+    const targets = new Set(
+      useActing
+        .of(editor)
+        .getState()
+        .keys.map(({ channel }) => channel),
+    )
+    const [only] = targets
+    const isOther = sources.size === 1 && targets.size === 1 && only !== undefined
+    const placed = keys.map(({ channel, key }) => ({
+      channel: isOther ? only : channel,
+      key: { ...key, time: toFrame(clip, key.time - from + time) },
+    }))
+    if (placed.length === 0 || !perform(editor, [edit(pasteKeys, { clip: clip.id, layer, keys: placed })])) return
+    setActing(editor, { keys: placed.map(({ channel, key }) => ({ channel, time: key.time })), pose: null })
   })
 }
 

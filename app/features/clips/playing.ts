@@ -36,6 +36,11 @@ export function startClip(editor: Editor): void {
     if (!clip || !useActing.of(editor).getState().isPlaying) return
     const { from: first, to } = rangeOf(clip)
     let time = (performance.now() - startedAt) / 1000
+    if (useActing.of(editor).getState().playsEveryFrame && time > (lastFrame + 1) / clip.rate) {
+      // Time waits for pictures instead of leaving some out.
+      startedAt += 1000 * (time - (lastFrame + 1) / clip.rate)
+      time = (lastFrame + 1) / clip.rate
+    }
     if (time >= to) {
       if (!useActing.of(editor).getState().loops) return stopClip(editor, to)
       const over = (time - first) % (to - first)

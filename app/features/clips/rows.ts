@@ -1,8 +1,9 @@
 /** Rows of the timeline: a group for each limb, part and kind of thing, and in it a row for each channel that has keys. */
-import type { ClipLayer, Key } from '@marionette/core/clips/records'
+import type { ClipLayer, Key, Track } from '@marionette/core/clips/records'
 import { weightChannel } from '@marionette/core/clips/layers'
 import { limbUpTo } from '@marionette/core/bones/tree'
 import { channelOf, FAMILIES } from '@marionette/core/puppet/channels'
+import { nth } from '@marionette/core/kernel/sure'
 import type { Puppet } from '@marionette/core/puppet/schema'
 
 export const ROW = 22
@@ -76,15 +77,18 @@ export function placeOf(puppet: Puppet, address: string, layers: readonly Pick<C
  *
  * @param unfolded groups whose channels are listed
  * @param layers all of the clip, whose weights may be keyed
+ * @param isListed leaves out rows of other channels
  */
 export function rowsOf(
   puppet: Puppet,
   { tracks: keyed }: ClipLayer,
   unfolded: ReadonlySet<string>,
   layers: readonly ClipLayer[],
+  isListed: (address: string, track: Track) => boolean = () => true,
 ): TimelineRow[] {
   const groups = new Map<string, { placed: Placed; tracks: TrackRow[] }>()
   for (const [address, track] of Object.entries(keyed)) {
+    if (!isListed(address, track)) continue
     const placed = placeOf(puppet, address, layers)
     const group = groups.get(placed.group) ?? { placed, tracks: [] }
     groups.set(placed.group, group)
@@ -100,3 +104,6 @@ export function rowsOf(
     return isOpen ? [head, ...tracks] : [head]
   })
 }
+
+/** Whether the keys of a track differ. */
+export const isMoving = ({ keys }: Track): boolean => keys.some((key) => key.value !== nth(keys, 0).value)
