@@ -47,7 +47,9 @@ const feature = (name) => `features/${name}`
 const app = [
   ...['ui', 'skia', 'storage', 'jobs', 'editor', 'pictures', 'stage', 'panels'],
   ...['send', 'library', 'update', 'templates', 'touch', 'twins', 'views', 'constraints', 'deformers', 'joints'].map(feature),
-  ...['layering', 'posing', 'responses', 'controls', 'face', 'clips', 'cutting', 'rangeTest', 'bones', 'binds', 'parts', 'puppet'].map(feature),
+  ...['layering', 'posing', 'responses', 'controls', 'face', 'clips', 'cutting', 'rangeTest', 'bones', 'binds', 'parts', 'puppet'].map(
+    feature,
+  ),
   'features/features',
   'frame',
 ]

@@ -36,7 +36,11 @@ describe('the range test', () => {
     await openTest()
     await page.waitForSelector('[role=dialog] ::-p-text(has changed since)')
     await editor.button('Test again')
-    await page.waitForFunction((s) => document.querySelector(`${s} button`)?.getAttribute('data-grade') === 'broken', { timeout: 90_000 }, SHEET)
+    await page.waitForFunction(
+      (s) => document.querySelector(`${s} button`)?.getAttribute('data-grade') === 'broken',
+      { timeout: 90_000 },
+      SHEET,
+    )
     expect((await grades())[0]).toBe('broken')
   })
 
@@ -58,7 +62,9 @@ describe('the range test', () => {
     await openTest()
     await page.click(`${SHEET} button[aria-label="Arm left: broken"]`)
     await (await page.waitForSelector('[aria-label=Mends] button ::-p-text(carry Claw left)'))!.click()
-    await page.waitForFunction(() => document.querySelector('[role=dialog] h3')?.nextElementSibling?.textContent === 'good', { timeout: 60_000 })
+    await page.waitForFunction(() => document.querySelector('[role=dialog] h3')?.nextElementSibling?.textContent === 'good', {
+      timeout: 60_000,
+    })
     await page.keyboard.press('Escape')
     await page.waitForSelector('[role=dialog]', { hidden: true })
     const claw = Object.values((await editor.document()).parts).find((p) => p.name === 'Claw left')!

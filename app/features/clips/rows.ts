@@ -1,6 +1,7 @@
 /** Rows of the timeline: a group for each limb, part and kind of thing, and in it a row for each channel that has keys. */
 import type { ClipLayer, Key, Track } from '@marionette/core/clips/records'
 import { weightChannel } from '@marionette/core/clips/layers'
+import type { Control } from '@marionette/core/controls/records'
 import { limbUpTo } from '@marionette/core/bones/tree'
 import { channelOf, FAMILIES } from '@marionette/core/puppet/channels'
 import { nth } from '@marionette/core/kernel/sure'
@@ -53,14 +54,7 @@ export function placeOf(puppet: Puppet, address: string, layers: readonly Pick<C
     return { group: `bone/${root.id}`, groupName: root.name, name, colour: `var(--chain-${bone.colour})` }
   }
   const control = family === 'control' ? puppet.controls.find((c) => c.id === id) : undefined
-  if (control?.place.on === 'clip') {
-    const shaped = puppet.parts[control.place.part]?.name ?? control.name
-    return { group: 'hand', groupName: 'By hand', name: `${shaped}, shape`, colour: QUIET }
-  }
-  if (control) {
-    const name = address.endsWith('/value') ? control.name : `${control.name}, ${label.toLowerCase()}`
-    return { group: `control/${control.group}`, groupName: control.group || 'Controls', name, colour: `var(--chain-${control.colour})` }
-  }
+  if (control) return placeOfControl(puppet, control, address, label)
   const part = family === 'part' ? puppet.parts[id] : undefined
   if (part) return { group: `part/${id}`, groupName: part.name, name: `${part.name}, ${label.toLowerCase()}`, colour: QUIET }
   const name = FAMILIES.get(family)?.first.find(puppet, id)?.name ?? id
@@ -70,6 +64,16 @@ export function placeOf(puppet: Puppet, address: string, layers: readonly Pick<C
     name: `${name}, ${label.toLowerCase()}`,
     colour: QUIET,
   }
+}
+
+/** Where a control's channel stands; one that serves the clip goes by the part that it shapes. */
+function placeOfControl(puppet: Puppet, control: Control, address: string, label: string): Placed {
+  if (control.place.on === 'clip') {
+    const shaped = puppet.parts[control.place.part]?.name ?? control.name
+    return { group: 'hand', groupName: 'By hand', name: `${shaped}, shape`, colour: QUIET }
+  }
+  const name = address.endsWith('/value') ? control.name : `${control.name}, ${label.toLowerCase()}`
+  return { group: `control/${control.group}`, groupName: control.group || 'Controls', name, colour: `var(--chain-${control.colour})` }
 }
 
 /**
