@@ -62,6 +62,8 @@ class Walk {
 
 /** Keys chosen, curves open, something posed that has no key, and the tree of parts in place of the clips. */
 async function showAllOfRehearse(editor: Editor): Promise<void> {
+  await editor.tool('Pose')
+  await editor.sharp()
   await editor.drag({ x: 508, y: 600 }, { x: 560, y: 560 })
   await editor.page.waitForSelector('[data-testid=unkeyed]')
   await (await editor.page.waitForSelector('[aria-label=Channels] ::-p-text(Chest)'))!.click()
