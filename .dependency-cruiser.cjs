@@ -34,7 +34,7 @@ const packageRules = Object.entries(packages).map(([name, below]) => ({
 const core = [
   ...['kernel', 'maths', 'speech', 'artwork'],
   ...['parts', 'roles', 'layering', 'bones', 'binds', 'deformers', 'constraints', 'skeleton', 'placement', 'alternates'],
-  ...['views', 'cutting', 'joints', 'controls', 'responses', 'simulation', 'poses', 'clips', 'twins'],
+  ...['views', 'cutting', 'joints', 'controls', 'responses', 'simulation', 'poses', 'clips', 'staging', 'twins'],
   'puppet',
   ...['touch', 'posing', 'meshing', 'recording', 'playing', 'motions', 'face', 'templates', 'update', 'reports', 'rangeTest'],
 ]
@@ -46,7 +46,7 @@ const core = [
 const feature = (name) => `features/${name}`
 const app = [
   ...['ui', 'skia', 'storage', 'jobs', 'editor', 'pictures', 'stage', 'panels'],
-  ...['send', 'library', 'update', 'templates', 'touch', 'twins', 'views', 'constraints', 'deformers', 'joints'].map(feature),
+  ...['send', 'library', 'update', 'templates', 'touch', 'twins', 'views', 'constraints', 'deformers', 'staging', 'joints'].map(feature),
   ...['layering', 'posing', 'responses', 'controls', 'face', 'clips', 'cutting', 'rangeTest', 'bones', 'binds', 'parts', 'puppet'].map(
     feature,
   ),

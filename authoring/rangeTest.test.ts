@@ -119,7 +119,7 @@ describe('a range test', () => {
 
   test('comes as a sheet with a picture for each run', () => {
     const path = '@fontsource-variable/instrument-sans/files/instrument-sans-latin-wght-normal.woff2'
-    const font = new Uint8Array(readFileSync(createRequire(new URL('../cli/test.ts', import.meta.url)).resolve(path)))
+    const font = new Uint8Array(readFileSync(createRequire(new URL('../cli/testing.ts', import.meta.url)).resolve(path)))
     const { width, height } = decodePng(rangeSheet(CK, arm(), tested(arm()), { font }), 'The sheet')
     expect(width).toBe(2 * 24 + 6 * 200 + 5 * 12)
     expect(height).toBe(2 * 24 + 60 + 240)

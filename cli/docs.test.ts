@@ -8,6 +8,7 @@ import { afterAll, beforeAll, describe, expect, test, vi } from 'vitest'
 import { DEMOS, demoSvg } from '@marionette/demo/demos'
 import { writeArchive } from '@marionette/formats/archive/archive'
 import { rig } from './rig'
+import { oneArm } from './test/oneArm'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
 const read = (file: string): string => readFileSync(join(root, file), 'utf8')
@@ -21,8 +22,10 @@ beforeAll(() => {
   writeFileSync(join(folder, 'marlo.svg'), demoSvg())
   writeFileSync(join(folder, 'pose.json'), '{}')
   writeFileSync(join(folder, 'jointed.marionette'), withOneJoint())
+  const { puppet, assets } = oneArm()
+  writeFileSync(join(folder, 'arm.marionette'), writeArchive(puppet, assets))
   writeFileSync(join(folder, 'acting.marionette'), writeArchive(DEMOS['marlo']!().puppet, new Map()))
-})
+}, 120_000)
 afterAll(() => {
   vi.unstubAllEnvs()
   rmSync(folder, { recursive: true, force: true })
@@ -46,6 +49,8 @@ function typedWays(printed: string): string[][] {
   const filled = (text: string, ending: string): string[] =>
     text
       .replace(/^sweep IN/, 'sweep jointed.marionette')
+      .replace(/^test IN/, 'test arm.marionette')
+      .replace(/--out FOLDER/, '--out tested')
       .replace(/^(evaluate|render) IN…?(.*)--clip NAME/, '$1 acting.marionette$2--clip Wave')
       .replace(/--time SECONDS/, '--time 1.5')
       .replace(/\bIN…?/, 'marlo.svg')

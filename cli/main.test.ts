@@ -7,11 +7,10 @@ import { decode } from 'fast-png'
 import type { Sweep } from '@marionette/authoring/sweep'
 import { afterAll, beforeAll, describe, expect, test, vi } from 'vitest'
 import { canonicalJson } from '@marionette/core/kernel/json'
-import { deleteBone } from '@marionette/core/bones/commands'
-import { run } from '@marionette/core/puppet/edit'
 import { demoOpenRaster, DEMOS, demoSvg } from '@marionette/demo/demos'
 import type { Evaluation } from './evaluate'
 import { rig as runRig } from './rig'
+import { oneArm } from './test/oneArm'
 import { readArchive, writeArchive } from '@marionette/formats/archive/archive'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
@@ -196,12 +195,8 @@ describe('rig', () => {
   })
 
   test('test: a sheet, a film and a report; the exit code says whether something is broken', async () => {
-    // One arm of Clatter: films take their time.
-    const whole = DEMOS['clatter']!()
-    const others = Object.values(whole.puppet.bones).filter(({ name, parent }) => parent !== null && !/^(Arm|Claw) left$/.test(name))
-    const tops = others.filter(({ parent }) => !others.some(({ id }) => id === parent))
-    const puppet = tops.reduce((p, { id }) => run(p, deleteBone, { bone: id, withChildren: true }), whole.puppet)
-    writeFileSync(join(folder, 'clatter.marionette'), writeArchive(puppet, whole.assets))
+    const { puppet, assets } = oneArm()
+    writeFileSync(join(folder, 'clatter.marionette'), writeArchive(puppet, assets))
     const { out, code } = await rig('test', 'clatter.marionette', '--out', 'tested', '--poses', '4')
     expect([code, out.split('\n')[0]]).toEqual([0, expect.stringMatching(/^Clatter: \d+ poses in \d+ runs: 0 broken, 0 to look at/)])
     const written = (name: string): Buffer => readFileSync(join(folder, 'tested', name))
@@ -212,7 +207,7 @@ describe('rig', () => {
 
     const claw = Object.values(puppet.parts).find(({ name }) => name === 'Claw left')!
     const loose = { ...puppet, parts: { ...puppet.parts, [claw.id]: { ...claw, bind: null } } }
-    writeFileSync(join(folder, 'loose.marionette'), writeArchive(loose, whole.assets))
+    writeFileSync(join(folder, 'loose.marionette'), writeArchive(loose, assets))
     const broken = await rig('test', 'loose.marionette', '--out', 'tested', '--poses', '4', '--json')
     expect(broken.code).toBe(1)
     expect((JSON.parse(broken.out) as { broken: number }).broken).toBeGreaterThan(0)

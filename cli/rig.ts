@@ -13,7 +13,7 @@ import { inspect } from './inspect'
 import { roles } from './roles'
 import { render } from './render'
 import { sweep } from './sweep'
-import { test } from './test'
+import { testInput } from './testing'
 import { Naming } from '@marionette/core/roles/records'
 import { formatNamed, WRITABLE } from '@marionette/authoring/formats'
 import { READABLE_ENDINGS } from '@marionette/formats/endings'
@@ -108,7 +108,7 @@ const VERBS: Readonly<Record<string, Verb>> = {
   },
   sweep: async ([input], values, { out }) => out(await sweep(required(input, 'IN'), values)),
   async test([input], values, { out }) {
-    const { said, isBroken } = await test(required(input, 'IN'), { ...values, out: required(values.out, '--out') })
+    const { said, isBroken } = await testInput(required(input, 'IN'), { ...values, out: required(values.out, '--out') })
     out(said)
     return isBroken ? 1 : 0
   },
@@ -144,7 +144,8 @@ async function runVerb(args: readonly string[], streams: Streams): Promise<numbe
   }
   const run = Object.hasOwn(VERBS, verb) ? VERBS[verb] : undefined
   if (!run) throw new Failure(`"${verb}" is no command; "rig --help" lists them`)
-  return (await run(inputs, values, streams)) ?? 0
+  // What a verb says may give something back; only a 1 is meant as a code.
+  return (await run(inputs, values, streams)) === 1 ? 1 : 0
 }
 
 /** Runs the command line; the exit code is 0, 1 where a test found something broken, or 2 where something failed, of which each has a line on the error stream. */

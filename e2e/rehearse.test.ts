@@ -6,18 +6,14 @@ import { drawingOf } from '@marionette/core/parts/tree'
 import { posePuppet } from '@marionette/core/puppet/evaluate'
 import { posedPoint } from '@marionette/core/puppet/probe'
 import { drawingOfPart } from '@marionette/core/puppet/rig'
-import type { Puppet } from '@marionette/core/puppet/schema'
-import { loadCanvasKit } from '@marionette/render/node'
-import { renderPng } from '@marionette/render/png'
-import { difference, PIXEL_TOLERANCE, readPicture } from './compare'
 import type { Editor } from './editor'
+import * as inClips from './rehearsing'
 import { startSession, type Session } from './session'
 
 let session: Session
 let editor: Editor
 let errors: string[]
 
-const MARGIN = 28
 const HAND = { x: 508, y: 600 }
 
 beforeAll(async () => {
@@ -29,29 +25,13 @@ beforeAll(async () => {
 
 afterAll(() => session?.stop())
 
-/** The clip of a name, as the server has it, with its puppet. */
-async function clipNamed(name: string): Promise<{ puppet: Puppet; clip: Clip }> {
-  const puppet = await editor.document()
-  return { puppet, clip: puppet.clips.find((c) => c.name === name)! }
-}
-
-/** Where a time stands on the page. */
-async function acrossAt(time: number, length: number): Promise<number> {
-  const { x, width } = (await (await editor.page.waitForSelector('canvas[aria-label=Keys]'))!.boundingBox())!
-  return x + MARGIN + (time / length) * (width - 2 * MARGIN)
-}
-
-/** Looks at a frame by a click on the ruler. */
-async function lookAt(frame: number, { length, rate }: Pick<Clip, 'length' | 'rate'>): Promise<void> {
-  const ruler = (await (await editor.page.waitForSelector('[data-testid=ruler]'))!.boundingBox())!
-  await editor.page.mouse.click(await acrossAt(frame / rate, length), ruler.y + 12)
-  await editor.page.waitForFunction((f) => document.querySelector('[data-testid=playhead]')?.textContent === f, {}, String(frame))
-  await editor.sharp()
-}
+const clipNamed = (name: string) => inClips.clipNamed(editor, name)
+const acrossAt = (time: number, length: number): Promise<number> => inClips.acrossAt(editor, time, length)
+const lookAt = (frame: number, clip: Pick<Clip, 'length' | 'rate'>): Promise<void> => inClips.lookAt(editor, frame, clip)
 
 const NEW = { length: 2, rate: 24 }
-const unkeyed = (): Promise<string | null> => editor.page.$eval('[data-testid=unkeyed] b', (e) => e.textContent).catch(() => null)
-const poses = (): Promise<string[]> => editor.page.$$eval('[data-pose]', (all) => all.map((e) => e.getAttribute('aria-label') ?? ''))
+const unkeyed = (): Promise<string | null> => inClips.unkeyed(editor)
+const poses = (): Promise<string[]> => inClips.poses(editor)
 
 /** The place on the page of a key of a row. */
 async function keyPlace(row: string, time: number, length: number): Promise<{ x: number; y: number }> {
@@ -78,25 +58,7 @@ describe('the demo’s wave', () => {
   })
 
   test('looks on the stage as the server renders that moment', async () => {
-    await lookAt(43, { length: 3.5, rate: 24 })
-    const { puppet, clip } = await clipNamed('Wave')
-    const style = await editor.page.addStyleTag({
-      content:
-        '[data-testid=stage-view]{background:#fff!important;border-radius:0!important}[data-testid=stage-view]>:not([data-testid=art]){visibility:hidden!important}',
-    })
-    await editor.sharp()
-    const box = (await (await editor.page.$('[data-testid=stage-view]'))!.boundingBox())!
-    const [zero, one] = [await editor.at({ x: 0, y: 0 }), await editor.at({ x: 1, y: 1 })]
-    const zoom = one.x - zero.x
-    // Without another size of the page for the picture: the stage would frame the puppet anew, as it stands now.
-    const ours = readPicture(await editor.page.screenshot({ clip: box, captureBeyondViewport: false }))
-    const [minX, minY] = [(box.x - zero.x) / zoom, (box.y - zero.y) / zoom]
-    const region = { minX, minY, maxX: minX + box.width / zoom, maxY: minY + box.height / zoom }
-    const time = 43 / 24
-    const frame = posePuppet(puppet, poseInClip(puppet, clip, time), { time, simulation: null })
-    const drawn = readPicture(renderPng(await loadCanvasKit(), frame, { width: box.width, background: '#ffffff', region }))
-    expect(difference(ours, drawn)).toBeLessThan(PIXEL_TOLERANCE)
-    await style.evaluate((e) => e.remove())
+    await inClips.looksAsRendered(editor, 'Wave', 43)
   })
 
   test('goes from key to key and by single frames with the keyboard', async () => {

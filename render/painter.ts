@@ -1,7 +1,9 @@
 /** Frame -> pixels: walks the paint list and draws each entry with Skia. Knows nothing of rigs beyond the frame. */
 import type { Canvas, CanvasKit, Paint as SkPaint, Path as SkPath, SkPicture } from 'canvaskit-wasm'
-import type { Drawing, Reference } from '@marionette/core/puppet/schema'
+import type { Drawing, Reference, Shadow } from '@marionette/core/puppet/schema'
 import { affineAt, IDENTITY, invert } from '@marionette/core/maths/geometry/affine'
+import { mapBounds } from '@marionette/core/maths/geometry/bounds'
+import { shadowMap } from '@marionette/core/staging/shadow'
 import { drawnForm } from '@marionette/core/artwork/flat/drawnForm'
 import { rigidGeometry, type ShapeGeometry } from '@marionette/core/artwork/flat/flat'
 import type { Layer, PaintOp, RigMask } from '@marionette/core/puppet/paintList'
@@ -10,6 +12,7 @@ import { contentBox } from './layerBox'
 import { free, own, using } from './owned'
 import { toMatrix } from './paints'
 import { PicturePainter } from './pictures'
+import { withShadow } from './shadow'
 import { ShapeCache } from './shapeCache'
 import { Textures, type AssetSource } from './textures'
 import type { Rig } from '@marionette/core/puppet/rig'
@@ -51,7 +54,26 @@ export class Painter {
    */
   paint(canvas: Canvas, frame: Frame, only?: ReadonlySet<number>): void {
     this.follow(frame.rig)
+    const { shadow } = frame.rig.puppet
+    // Parts by themselves are looked at for what they are.
+    if (shadow && !only) this.drawShadow(canvas, frame, shadow)
     this.walk(canvas, frame, 0, frame.rig.painted, { only, silhouette: false })
+  }
+
+  /** All that is shown once more under it, flat and in one colour. */
+  private drawShadow(canvas: Canvas, frame: Frame, shadow: Shadow): void {
+    const { CK } = this
+    const box = contentBox(frame, 0, frame.rig.painted)
+    if (!box || shadow.opacity === 0) return
+    const map = shadowMap(shadow)
+    const { minX, minY, maxX, maxY } = mapBounds(box, map)
+    const edge = 2 * shadow.softness
+    canvas.save()
+    withShadow(CK, shadow, (paint) => canvas.saveLayer(paint, CK.LTRBRect(minX - edge, minY - edge, maxX + edge, maxY + edge)))
+    canvas.concat(toMatrix(map))
+    this.walk(canvas, frame, 0, frame.rig.painted, { only: undefined, silhouette: false })
+    canvas.restore()
+    canvas.restore()
   }
 
   /** Draws a picture to compare with, in canvas space; what is exported never shows it. */

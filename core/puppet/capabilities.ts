@@ -16,6 +16,7 @@ import { poses } from '../poses/capability'
 import { responses } from '../responses/capability'
 import { roles } from '../roles/capability'
 import { skeleton } from '../skeleton/capability'
+import { staging } from '../staging/capability'
 import { twins } from '../twins/capability'
 import { views } from '../views/capability'
 import { puppet } from './capability'
@@ -40,6 +41,7 @@ export const CAPABILITIES: readonly Capability[] = [
   clips,
   joints,
   twins,
+  staging,
   roles,
   cutting,
 ]

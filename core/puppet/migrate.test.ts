@@ -23,7 +23,7 @@ describe('reading puppets', () => {
   })
 
   test('a newer version is refused with what to do', () => {
-    expect(() => readPuppet({ ...raw(), version: 15 })).toThrow('version 15, this build reads up to 14; update')
+    expect(() => readPuppet({ ...raw(), version: 16 })).toThrow('version 16, this build reads up to 15; update')
   })
 
   test('a puppet of version 1 is brought up and bends as it did', () => {
@@ -122,6 +122,7 @@ describe('reading puppets', () => {
       11: next(12),
       12: next(13),
       13: next(14),
+      14: next(15),
     })
     expect(puppet.name).toBe('Old arm')
   })

@@ -29,6 +29,7 @@ const MIGRATIONS: Readonly<Record<number, Migration>> = {
   12: (raw) => ({ ...raw, version: 13, clips: [] }),
   // Controls may serve a clip; no older document has one that does.
   13: (raw) => ({ ...raw, version: 14 }),
+  14: (raw) => ({ ...raw, version: 15, shadow: null }),
 }
 
 type Json = Record<string, unknown>

@@ -21,6 +21,7 @@ export function newPuppet(id: PuppetId, name: string, size: { width: number; hei
     canvas: { ...size, background: null },
     guides: [],
     reference: null,
+    shadow: null,
     naming: 'character-side',
     views: [{ id: FRONT_VIEW, name: 'Front' }],
     view: FRONT_VIEW,

@@ -10,6 +10,7 @@ import { z } from 'zod'
 import { AssetHash, BoneId, ChannelAddress, PartId, PuppetId, ViewId } from '../kernel/ids'
 import { Colour, finite, Name, size } from '../kernel/numbers'
 import { Naming } from '../roles/records'
+import { Shadow } from '../staging/records'
 import { RECORDS } from './records'
 
 export * from '../artwork/records'
@@ -30,6 +31,7 @@ export * from '../roles/records'
 export * from '../layering/records'
 export * from '../poses/records'
 export * from '../clips/records'
+export * from '../staging/records'
 export { Affine, Colour, Name, Vec } from '../kernel/numbers'
 export { Part, PartInView } from './part'
 
@@ -52,7 +54,7 @@ export const Reference = z.object({
 export type Reference = z.infer<typeof Reference>
 
 /** Version of the document that this build writes. */
-export const CURRENT_VERSION = 14
+export const CURRENT_VERSION = 15
 
 /** A puppet: artwork, rig and controls. */
 export const Puppet = z.object({
@@ -68,6 +70,7 @@ export const Puppet = z.object({
   }),
   guides: z.array(Guide).max(200),
   reference: Reference.nullable(),
+  shadow: Shadow.nullable(),
   naming: Naming,
   ...RECORDS,
   /** The view that is shown: pivots, homes, order, weights, bones and joints are written as they are in it. */

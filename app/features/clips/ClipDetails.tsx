@@ -16,7 +16,7 @@ import { Pick } from '../../ui/Pick'
 import { Segments } from '../../ui/Segments'
 import { Tick } from '../../ui/Tick'
 import { setActing, showMoment, useActing, useClip, useLayer, type Onion } from './acting'
-import { accent, addBreakdown, keyNow } from './keying'
+import { accent, addBreakdown, followChain, keyNow } from './keying'
 import { KeysGroup } from './KeysGroup'
 import { SpeakInto } from './SpeakInto'
 
@@ -89,6 +89,9 @@ function MoveGroup({ clip }: { clip: Clip }) {
         </Button>
         <Button small disabled={clip.poses.length < 2} onClick={() => accent(editor, 'settle', amount / 100, frames)}>
           Settle
+        </Button>
+        <Button small disabled={clip.poses.length < 2} onClick={() => followChain(editor, frames)}>
+          Late limb
         </Button>
       </div>
     </Group>

@@ -24,7 +24,7 @@ import type { Editor } from '../../editor/editor'
 import { useSession } from '../../editor/session'
 import { quietEditor } from '../../test/quietEditor'
 import { clipNow, seek, setActing, followBench, useActing } from './acting'
-import { addPose, deleteChosen, goToKey, keepAsKeys, keyNow, makeClip } from './keying'
+import { addPose, deleteChosen, followChain, goToKey, keepAsKeys, keyNow, makeClip } from './keying'
 import { layClipAround } from './posed'
 
 const { puppet } = DEMOS['marlo']!()
@@ -138,6 +138,28 @@ describe('keying', () => {
     expect(clipNow(editor)!.name).toBe('Clip')
     expect(openPuppet(editor).pose[arm]).toBe(25)
   })
+})
+
+test('a limb whose end is selected comes late to the pose, link by link', () => {
+  seek(editor, 1)
+  const times = (name: string): number[] => {
+    const { id } = Object.values(puppet.bones).find((b) => b.name === name)!
+    return clipNow(editor)!.layers[0]!.tracks[`bone/${id}/angle`]!.keys.map(({ time }) => time)
+  }
+  const names = ['Upper arm left', 'Forearm left', 'Hand left']
+  const before = names.map(times)
+  followChain(editor, 3)
+  expect(names.map(times)).toEqual(before)
+  useSession
+    .of(editor)
+    .setState({ selection: { kind: 'bone', ids: [Object.values(puppet.bones).find((b) => b.name === 'Hand left')!.id] } })
+  followChain(editor, 3)
+  const after = names.map(times)
+  expect(after[0]).toEqual(before[0])
+  expect(after[1]).not.toEqual(before[1])
+  expect(after[2]).not.toEqual(before[2])
+  undo(editor)
+  expect(names.map(times)).toEqual(before)
 })
 
 describe('points that are moved while a clip is open', () => {

@@ -1,4 +1,6 @@
 /** What is done to the open clip from buttons, keys and menus. */
+import { boneChannel } from '@marionette/core/bones/channels'
+import { limbUpTo } from '@marionette/core/bones/tree'
 import { counted } from '@marionette/core/kernel/counted'
 import { freshId } from '@marionette/core/kernel/ids'
 import { edit } from '@marionette/core/kernel/command'
@@ -6,16 +8,16 @@ import { isSameTime, keysOf } from '@marionette/core/clips/lookup'
 import { addClip, dropLoose, keepLoose } from '@marionette/core/clips/commands'
 import type { Ease } from '@marionette/core/clips/easing'
 import { deleteKeys, easeKeys, pasteKeys, setKeys, setKeyWay } from '@marionette/core/clips/keyCommands'
-import { anticipate, overshoot, settle } from '@marionette/core/clips/moveCommands'
+import { anticipate, followLate, overshoot, settle } from '@marionette/core/clips/moveCommands'
 import { newClip } from '@marionette/core/clips/new'
 import { breakDown, copyHungPose, deleteHungPose, hangPose, holdPose } from '@marionette/core/clips/poseCommands'
-import type { Clip, HungPose, Key, KeyWay } from '@marionette/core/clips/records'
+import { SAME_TIME, type Clip, type HungPose, type Key, type KeyWay } from '@marionette/core/clips/records'
 import { channelOf, movedChannels } from '@marionette/core/puppet/channels'
 import { valuesInClip } from '@marionette/core/playing/clips'
 import { openPuppet, perform, useDocument } from '../../editor/document'
 import { useSession } from '../../editor/session'
 import { editorState, type Editor } from '../../editor/editor'
-import { addressesOfChosen } from '../../panels/chosen'
+import { addressesOfChosen, chosen } from '../../panels/chosen'
 import { chosenSet, isChosen } from './drawLanes'
 import { clipNow, freeClipName, layerNow, openClip, seek, setActing, toFrame, useActing } from './acting'
 
@@ -114,6 +116,23 @@ export function accent(editor: Editor, which: keyof typeof ACCENTS, amount: numb
     if (!before || !after) return void editor.notify('Look at a moment between two poses: that move gets it.')
     const args = { clip: clip.id, layer, from: before.id, to: after.id, amount, seconds: frames / clip.rate, only: null }
     perform(editor, [edit(ACCENTS[which], args)])
+  })
+}
+
+/** What each link of a chain adds to the lateness, of what the one before it adds. */
+const FALLOFF = 0.6
+
+/** Lets the limb whose end is selected come late to the pose after the moment: the forearm after the arm, the hand after the forearm. */
+export function followChain(editor: Editor, frames: number): void {
+  withClip(editor, (clip, layer, time) => {
+    const [bone] = chosen(editor, 'bone')
+    const limb = bone === undefined ? [] : limbUpTo(openPuppet(editor), bone)
+    if (limb.length < 2) return void editor.notify('Select the end of a chain first: a hand, a foot, the tip of a scarf.')
+    const { before, after } = movesAt(clip, time)
+    if (!before || !after) return void editor.notify('Look at a moment between two poses: what moves there comes late.')
+    const channels = limb.map((id) => boneChannel(id, 'angle'))
+    const span = { from: before.time + SAME_TIME, to: after.time }
+    perform(editor, [edit(followLate, { clip: clip.id, layer, channels, ...span, seconds: frames / clip.rate, falloff: FALLOFF })])
   })
 }
 

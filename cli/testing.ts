@@ -37,7 +37,7 @@ const fontBytes = (): Uint8Array =>
     ),
   )
 
-export async function test(input: string, { out, poses, seed, json }: TestFlags): Promise<Tested> {
+export async function testInput(input: string, { out, poses, seed, json }: TestFlags): Promise<Tested> {
   const { puppet, assets } = await readInput(input)
   const CK = await loadCanvasKit()
   const source = { assets: (hash: string) => assets.get(hash) }
