@@ -218,6 +218,18 @@ describe('accents', () => {
   })
 })
 
+test('a pose at rest is hung like any other, and is rest for whatever moves later', () => {
+  const rest = hung(actingArm(), 'rest', 0, {})
+  expect(clip(rest).poses.map(({ name }) => name)).toEqual(['rest'])
+  const up = hung(rest, 'up', 1, { [FOREARM]: 60 })
+  expect(base(up)[FOREARM]!.keys).toMatchObject([
+    { time: 0, value: 0, pose: 'rest' },
+    { time: 1, value: 60, pose: 'up' },
+  ])
+  const more = hung(up, 'on', 2, { [FOREARM]: 60, [UPPER]: 10 })
+  expect(base(more)[UPPER]!.keys.map(({ time }) => time)).toEqual([2])
+})
+
 test('pasted keys keep their curves and belong to no pose', () => {
   const handles = { arrive: [0.1, 0] as [number, number], leave: [0.2, 5] as [number, number], aligned: false }
   const key = { time: 0.5, value: 42, way: 'custom' as const, handles, pose: 'up' }

@@ -35,7 +35,8 @@ function keyed(puppet: Puppet, clip: Clip, layer: ClipLayer, pose: HungPose, val
 
 /**
  * Hangs a pose on the line: a key at its time for each of its values. Where a clip moves more than the pose says, the caller gives the
- * values of the moment for that as well, so that the whole puppet comes to this pose.
+ * values of the moment for that as well, so that the whole puppet comes to this pose. A pose in which everything is at rest has no keys
+ * yet; it gets them for what poses hung later move.
  */
 export const hangPose = command(
   'hung.add',
@@ -43,9 +44,14 @@ export const hangPose = command(
   z.object({ ...In, pose: z.object({ id: HungPoseId, name: Name, time: Seconds }), values: z.record(ChannelAddress, finite) }),
   (puppet, { clip: id, layer, pose, values }, { channelOf }) => {
     const clip = clipOf(puppet, id)
-    if (Object.keys(values).length === 0) throw new EditError('There is nothing in this pose: everything is at rest and nothing has a key.')
+    const own = layerOf(clip, layer)
+    const resting = clip.poses.filter((p) => !isSameTime(p.time, pose.time) && keysOfPose(clip, p.id).length === 0)
+    const first = Object.keys(values).filter((address) => !own.tracks[address])
     hang(clip, pose)
-    keyed(puppet, clip, layerOf(clip, layer), pose, values, channelOf)
+    keyed(puppet, clip, own, pose, values, channelOf)
+    // Poses at rest say so once there is anything that moves.
+    for (const { id: rest, time } of resting)
+      for (const address of first) putKey(own, address, newKey(time, channelOf(puppet, address)?.rest ?? 0, rest))
   },
 )
 

@@ -49,7 +49,7 @@ function useHold(control: Control, valuesAt: (box: DOMRect, x: number, y: number
   }
 }
 
-/** Arrow keys step, Home goes to rest. */
+/** Arrow keys step, Home goes to rest, End to the end of the range. */
 function keysFor(editor: Editor, control: Control, ranges: Partial<Record<Axis, Range>>, values: Values) {
   const step = (axis: Axis, sign: number, isFine: boolean): void => {
     const range = ranges[axis]
@@ -65,6 +65,7 @@ function keysFor(editor: Editor, control: Control, ranges: Partial<Record<Axis, 
     else if (e.key === 'ArrowUp') step(isPad ? 'y' : 'value', 1, e.shiftKey)
     else if (e.key === 'ArrowDown') step(isPad ? 'y' : 'value', -1, e.shiftKey)
     else if (e.key === 'Home' || e.key === '0') restControls(editor, [control])
+    else if (e.key === 'End' && ranges.value) setControlTo(editor, control, { value: ranges.value.max })
     else return
     e.preventDefault()
     e.stopPropagation()
