@@ -75,7 +75,7 @@ function ShadowNumbers({ shadow }: { shadow: Shadow }) {
         />
       ))}
       <Field label="Colour">
-        <ColourField label="Colour of the shadow" value={shadow.colour} onChange={(colour) => colour && set({ colour })} />
+        <ColourField hideValue label="Colour of the shadow" value={shadow.colour} onChange={(colour) => colour && set({ colour })} />
       </Field>
     </div>
   )
