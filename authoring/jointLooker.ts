@@ -65,6 +65,8 @@ export class JointLooker {
   private readonly over: ReadonlySet<number>
   private readonly pieces: ReadonlySet<number>
   private readonly above: ReadonlySet<number>
+  /** From the canvas at rest into the space of each piece. */
+  private backs: readonly (Affine | null)[] | null = null
   /** Width of the lines, px of the pictures. */
   readonly line: number
   private readonly grain: number
@@ -126,10 +128,8 @@ export class JointLooker {
     const all = [...this.pieces]
     const isBent = rig.drawings.some(({ part }, d) => this.pieces.has(part) && frame.bent[d] === 1)
     if (isBent || all.some((p) => frame.shown[p] === 0)) return false
-    const motions = all.flatMap((p) => {
-      const back = invert(restMatrix(rig.puppet, rig.parts.ids[p]!))
-      return back ? [multiply(partMap(frame, p), back)] : []
-    })
+    this.backs ??= all.map((p) => invert(restMatrix(rig.puppet, rig.parts.ids[p]!)))
+    const motions = this.backs.flatMap((back, k) => (back ? [multiply(partMap(frame, all[k]!), back)] : []))
     const first = motions[0]
     const { at, radius } = this.joint
     // Compared where they meet, at three spots that are no line.

@@ -1,6 +1,14 @@
 /** A range test in pictures: a contact sheet, the worst first, and a film of all that was tried. */
 import type { CanvasKit } from 'canvaskit-wasm'
-import { decidingFault, type RangeFault, type RangeReport, type RangeRun, type RangeSample } from '@marionette/core/rangeTest/report'
+import {
+  reportSaid,
+  runName,
+  sampleSaid,
+  type RangeFault,
+  type RangeReport,
+  type RangeRun,
+  type RangeSample,
+} from '@marionette/core/rangeTest/report'
 import { unite, type Bounds } from '@marionette/core/maths/geometry/bounds'
 import { restBounds } from '@marionette/core/parts/tree'
 import { compile } from '@marionette/core/puppet/compile'
@@ -9,7 +17,6 @@ import type { Frame } from '@marionette/core/puppet/frame'
 import { frameBounds } from '@marionette/core/puppet/probe'
 import type { Puppet } from '@marionette/core/puppet/schema'
 import { movedBounds } from '@marionette/core/reports/movers'
-import { GRADE_NAMES } from '@marionette/core/reports/sweepGrade'
 import { inView } from '@marionette/core/views/views'
 import type { Pixels } from '@marionette/formats/pixels'
 import { Painter } from '@marionette/render/painter'
@@ -25,47 +32,49 @@ const ROOM = 0.12
 /** A picture of a fault shows at least this share of the figure, so that it can be told where it is. */
 const LEAST_SHOWN = 0.4
 
+/** A view that is taken pictures of. */
+interface Seen {
+  readonly frame: Frame
+  readonly rest: Frame
+  readonly pose: Float64Array
+  readonly figure: Bounds
+  readonly painter: Painter
+}
+
 /** Poses a puppet and takes pictures of it, view by view. */
 export class RangeCamera {
-  private readonly views = new Map<
-    string,
-    { readonly frame: Frame; readonly rest: Frame; readonly pose: Float64Array; readonly figure: Bounds }
-  >()
-  private readonly painter: Painter
+  private readonly views = new Map<string, Seen>()
 
   constructor(
     private readonly CK: CanvasKit,
     private readonly puppet: Puppet,
-    assets: AssetSource | undefined,
-  ) {
-    this.painter = new Painter(CK, assets)
-  }
+    private readonly assets: AssetSource | undefined,
+  ) {}
 
   /** A square picture of a sample: of the whole figure, or of where its worst fault is. */
   take(run: Pick<RangeRun, 'view'>, sample: RangeSample, size: number, isClose: boolean): Pixels {
-    const { frame, rest, pose, figure } = this.view(run.view)
+    const { frame, rest, pose, figure, painter } = this.view(run.view)
     evaluate(frame.rig, writePose(frame.rig, sample.values, pose), frame)
     const fault = sample.faults[0]
     const region = squared(!isClose ? whole(frame, figure) : fault ? around(frame, fault, figure) : moved(rest, frame, figure))
-    return renderPixels(this.CK, frame, { region, scale: size / (region.maxX - region.minX), background: STAGE, painter: this.painter })
+    return renderPixels(this.CK, frame, { region, scale: size / (region.maxX - region.minX), background: STAGE, painter })
   }
 
   dispose(): void {
-    this.painter.dispose()
+    for (const { painter } of this.views.values()) painter.dispose()
+    this.views.clear()
   }
 
-  private view(name: string) {
+  private view(name: string): Seen {
     const known = this.views.get(name)
     if (known) return known
     const id = this.puppet.views.find((view) => view.name === name)?.id ?? this.puppet.view
     const rig = compile(inView(this.puppet, id))
-    const figure = restBounds(rig.puppet, rig.puppet.root) ?? {
-      minX: 0,
-      minY: 0,
-      maxX: rig.puppet.canvas.width,
-      maxY: rig.puppet.canvas.height,
-    }
-    const made = { frame: makeFrame(rig), rest: poseRig(rig, {}), pose: new Float64Array(rig.restPose.length), figure }
+    const { canvas, root } = rig.puppet
+    const figure = restBounds(rig.puppet, root) ?? { minX: 0, minY: 0, maxX: canvas.width, maxY: canvas.height }
+    // What a painter has made is good for one rig: runs of several views come mixed.
+    const painter = new Painter(this.CK, this.assets)
+    const made = { frame: makeFrame(rig), rest: poseRig(rig, {}), pose: new Float64Array(rig.restPose.length), figure, painter }
     this.views.set(name, made)
     return made
   }
@@ -109,15 +118,13 @@ function squared({ minX, minY, maxX, maxY }: Bounds): Bounds {
 
 const TONES = { good: 'plain', look: 'look', broken: 'broken' } as const
 
-const nameOf = (run: RangeRun): string => (run.view === '' ? run.name : `${run.name} (${run.view})`)
-
-function tileOf(camera: RangeCamera, run: RangeRun, size: number): Tile | null {
-  const sample = run.samples[run.worst]
-  if (!sample) return null
-  const fault = decidingFault(run)
-  const note = fault ? `${sample.said}: ${fault.said}` : `${sample.said}: ${GRADE_NAMES.good}`
-  return { pixels: camera.take(run, sample, size, true), title: nameOf(run), note, tone: TONES[run.grade] }
-}
+/** A sample as a picture with its words. */
+const tileOf = (camera: RangeCamera, run: RangeRun, sample: RangeSample, size: number, isClose: boolean): Tile => ({
+  pixels: camera.take(run, sample, size, isClose),
+  title: runName(run),
+  note: sampleSaid(sample),
+  tone: TONES[sample.faults[0]?.grade ?? 'good'],
+})
 
 export interface PicturesOptions {
   /** Bytes of the font of words, as TTF, WOFF or WOFF2. */
@@ -129,12 +136,6 @@ export interface PicturesOptions {
 const COLUMNS = 6
 const TILE = 200
 
-/** What a report comes to, in a line. */
-export function reportSaid({ runs, poses }: RangeReport): string {
-  const count = (grade: RangeRun['grade']): number => runs.filter((run) => run.grade === grade).length
-  return `${poses} poses in ${runs.length} runs: ${count('broken')} broken, ${count('look')} to look at, ${count('good')} good`
-}
-
 /** All runs on one sheet, each in its worst pose, as PNG. What does not fit on a picture is left out from its good end. */
 export function rangeSheet(CK: CanvasKit, puppet: Puppet, report: RangeReport, { font, assets, progress }: PicturesOptions): Uint8Array {
   const camera = new RangeCamera(CK, puppet, assets)
@@ -142,7 +143,8 @@ export function rangeSheet(CK: CanvasKit, puppet: Puppet, report: RangeReport, {
     const runs = report.runs.slice(0, mostTiles({ columns: COLUMNS, height: TILE }))
     const tiles = runs.flatMap((run, k) => {
       progress?.((k + 1) / runs.length)
-      return tileOf(camera, run, TILE) ?? []
+      const sample = run.samples[run.worst]
+      return sample ? [tileOf(camera, run, sample, TILE, true)] : []
     })
     const options = { font, title: `${report.puppet}: range test`, note: reportSaid(report), columns: COLUMNS, width: TILE, height: TILE }
     return contactSheet(CK, tiles, options)
@@ -165,14 +167,7 @@ export function rangeFilm(CK: CanvasKit, puppet: Puppet, report: RangeReport, { 
     const pictures = function* () {
       for (const [k, { run, sample }] of shots.entries()) {
         progress?.((k + 1) / shots.length)
-        const fault = sample.faults[0]
-        const tone = TONES[fault?.grade ?? 'good']
-        yield {
-          pixels: camera.take(run, sample, FILM, false),
-          title: nameOf(run),
-          note: `${sample.said}: ${fault?.said ?? GRADE_NAMES.good}`,
-          tone,
-        }
+        yield tileOf(camera, run, sample, FILM, false)
       }
     }
     return filmOf(CK, pictures(), { font, size: FILM, rate: FILM_RATE })

@@ -11,13 +11,13 @@ import { applyEdits, run } from '@marionette/core/puppet/edit'
 import { newPuppet } from '@marionette/core/puppet/new'
 import type { Puppet } from '@marionette/core/puppet/schema'
 import { mendsFor } from '@marionette/core/rangeTest/mends'
-import { decidingFault, runKey, type RangeReport, type RangeRun } from '@marionette/core/rangeTest/report'
+import { decidingFault, reportSaid, runKey, type RangeReport, type RangeRun } from '@marionette/core/rangeTest/report'
 import { capsule } from '@marionette/core/test/capsule'
 import { drawingPart } from '@marionette/core/test/puppets'
 import { chainPuppet, reachWith, withConstraint } from '@marionette/core/test/limbs'
 import { loadCanvasKit } from '@marionette/render/node'
 import { decodePng } from '@marionette/formats/pixels'
-import { rangeSheet, reportSaid } from './rangeSheet'
+import { rangeSheet } from './rangeSheet'
 import { rangeTest } from './rangeTest'
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
@@ -92,6 +92,13 @@ describe('a range test', () => {
     // At rest nothing is wrong with it: it is drawn so.
     expect(bad.samples.find(({ at }) => at === 0)!.faults).toEqual([])
     expect(mendsFor(cut, bad).map(({ id }) => id)).toContain('round')
+  })
+
+  test('looks at a joint in the poses of the run, also where its bone has no limits', () => {
+    const free = run(arm(), setLimits, { bone: 'b', limits: { min: null, max: null } })
+    const [narrow, wide] = [run(free, setLimits, { bone: 'b', limits: { min: -60, max: 60 } }), free]
+    const faultsOf = (puppet: Puppet) => runNamed(tested(puppet, 0), 'bone/b').samples.map(({ at, badness }) => [at, badness])
+    expect(faultsOf(wide)).toEqual(faultsOf(narrow))
   })
 
   test('finds a limb that flips over while its target goes steadily', () => {

@@ -59,13 +59,13 @@ export function rangeTest(CK: CanvasKit, puppet: Puppet, options: RangeOptions =
   const runs = views.flatMap(({ id, name }, v) => {
     const seen = inView(puppet, id)
     const shown = views.length > 1 ? name : ''
-    const todo = rangeRuns(seen, { poses, seed }).filter((run) => !only || only.includes(runKey({ id: run.id, view: shown })))
-    const tester = new Tester(CK, seen, facesOf(CK, seen, todo, options.assets), options.assets)
-    const count = todo.reduce((sum, run) => sum + run.poses.length, 0)
+    const planned = rangeRuns(seen, { poses, seed }).filter((run) => !only || only.includes(runKey({ id: run.id, view: shown })))
+    const tester = new Tester(CK, seen, facesOf(CK, seen, planned, options.assets), options.assets)
+    const count = planned.reduce((sum, run) => sum + run.poses.length, 0)
     let done = 0
     const step = (run: Run): void => progress?.((v + ++done / count) / views.length, run.name)
     try {
-      return todo.map((run) => tester.run(run, shown, () => step(run)))
+      return planned.map((run) => tester.run(run, shown, () => step(run)))
     } finally {
       tester.dispose()
     }
@@ -150,11 +150,11 @@ class Tester {
     const turned = this.turned(run)
     const samples = run.poses.map((pose, k): RangeSample => {
       const frame = this.at(pose.values, 3)
-      const found = [...this.measure(frame, run), ...(turned.get(pose.at) ?? []), ...(this.faces.get(run.id) ?? [])]
-      const area = this.smallestArea
-      const motion = this.motion(run, k)
+      const { found, area } = this.measure(frame, run)
+      const motion = this.motion(run, k, frame)
       step()
-      return this.sample(run, pose, [...found, ...motion.found], area, motion.speed)
+      const all = [...found, ...(turned[k] ?? []), ...(this.faces.get(run.id) ?? []), ...motion.found]
+      return this.sample(run, pose, all, area, motion.speed)
     })
     return finishedRun(run, view, samples)
   }
@@ -169,12 +169,10 @@ class Tester {
     return this.frames[into]
   }
 
-  private smallestArea = 1
-
-  private measure(frame: Frame, run: Run): Found[] {
+  /** What is measured on a frame, and the smallest share of its area that anything has left. */
+  private measure(frame: Frame, run: Run): { found: Found[]; area: number } {
     const forms = this.forms.measure(frame)
-    this.smallestArea = Math.min(1, ...forms.map(({ area }) => area))
-    return [
+    const found = [
       ...forms.flatMap(({ part, folded, overlap, area }): Found[] => [
         { kind: 'folded', amount: folded, part },
         { kind: 'overlap', amount: overlap, part },
@@ -183,6 +181,7 @@ class Tester {
       ...this.contacts.measure(frame).map(({ part, on, apart }): Found => ({ kind: 'left', amount: apart, part, other: on })),
       ...this.opened(frame, run),
     ]
+    return { found, area: Math.min(1, ...forms.map(({ area }) => area)) }
   }
 
   /** Joints that open in a pose, looked at where it brings them; those that the run turns are looked at more closely. */
@@ -197,33 +196,27 @@ class Tester {
       })
   }
 
-  /** Faults of the joints that a run turns, by the angle. */
-  private turned({ channel, poses }: Run): Map<number, Found[]> {
-    const out = new Map<number, Found[]>()
+  /** Faults of the joints that a run turns, in the order of its poses. */
+  private turned({ channel, poses }: Run): Found[][] {
+    const out = poses.map((): Found[] => [])
     if (channel === null) return out
+    const angles = poses.map(({ values }) => values[channel] ?? 0)
     for (const { joint } of this.joints.filter(({ turns }) => turns === channel)) {
-      const swept = sweepJoint(this.CK, this.puppet, joint, { size: TURNED, count: poses.length, assets: this.assets })
+      const swept = sweepJoint(this.CK, this.puppet, joint, { size: TURNED, angles, assets: this.assets })
       swept.angles.forEach((angle, k) => {
-        const at = poses[k]?.at
-        if (at === undefined) return
-        const found = worstFaults([angle], swept.scale).map(({ kind, share }): Found => ({
-          kind,
-          amount: share,
-          joint: joint.id,
-          part: joint.over,
-        }))
-        out.set(at, [...(out.get(at) ?? []), ...found])
+        for (const { kind, share } of worstFaults([angle], swept.scale))
+          out[k]?.push({ kind, amount: share, joint: joint.id, part: joint.over })
       })
     }
     return out
   }
 
-  /** How fast the pose goes on to the next one, and whether it jumps there. */
-  private motion(run: Run, k: number): { found: Found[]; speed: number | null } {
+  /** How fast a pose, of which there is a frame, goes on to the next one, and whether it jumps there. */
+  private motion(run: Run, k: number, frame: Frame): { found: Found[]; speed: number | null } {
     const { between, seconds } = run
     const next = run.poses[k + 1]
     if (!next || !between) return { found: [], speed: null }
-    const move = farthestMove(this.at(between(k, 0), 0), this.at(between(k, 1), 1))
+    const move = farthestMove(frame, this.at(next.values, 1))
     const far = (move?.far ?? 0) / this.height
     const speed = seconds === null ? null : far / seconds
     const found: Found[] = speed !== null && move ? [{ kind: 'fast', amount: speed, part: move.part }] : []

@@ -4,7 +4,7 @@ import { areaOfPixels, smallIslands } from '@marionette/core/artwork/islands'
 import type { PartId, ViewId } from '@marionette/core/kernel/ids'
 import { sure } from '@marionette/core/kernel/sure'
 import type { Area } from '@marionette/core/maths/geometry/booleans'
-import type { Bounds } from '@marionette/core/maths/geometry/bounds'
+import { meet, type Bounds } from '@marionette/core/maths/geometry/bounds'
 import type { Blob } from '@marionette/core/maths/geometry/components'
 import { mapPath } from '@marionette/core/maths/geometry/path'
 import { drawnParts } from '@marionette/core/parts/tree'
@@ -83,8 +83,6 @@ export function findStrays(CK: CanvasKit, puppet: Puppet, options: StrayOptions 
     return looks.filter(({ part }) => isWanted(part)).flatMap((look) => straysOf(look, looks, frame, scale, view))
   })
 }
-
-const meet = (a: Bounds, b: Bounds): boolean => a.minX <= b.maxX && b.minX <= a.maxX && a.minY <= b.maxY && b.minY <= a.maxY
 
 /** What a mask hides is there all the same. */
 const unmasked = (puppet: Puppet): Puppet => ({

@@ -41,6 +41,8 @@ export interface Sweep {
 export interface SweepOptions {
   /** Angles tried, limits included; without it as many as `step` asks for. */
   readonly count?: number
+  /** The angles themselves, degrees; instead of `count` and `step`. */
+  readonly angles?: readonly number[]
   /** Degrees between two angles, at most. */
   readonly step?: number
   /** Side of the pictures, px. */
@@ -59,7 +61,8 @@ export function sweepJoint(CK: CanvasKit, puppet: Puppet, joint: Joint, options:
   const looker = new JointLooker(CK, puppet, joint, size, threshold, options.assets)
   try {
     const rest = readRest(looker.look({}))
-    const angles = anglesBetween(turn.min, turn.max, count).map((angle, i, all): SweptAngle => {
+    const tried = options.angles ?? anglesBetween(turn.min, turn.max, count)
+    const angles = tried.map((angle, i, all): SweptAngle => {
       const view = looker.look({ [turn.address]: angle })
       progress?.((i + 1) / all.length)
       const turns = turn.turning === 'over' ? { under: 0, over: angle } : { under: angle, over: 0 }

@@ -5,9 +5,9 @@
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { join } from 'node:path'
-import { rangeFilm, rangeSheet, reportSaid } from '@marionette/authoring/rangeSheet'
+import { rangeFilm, rangeSheet } from '@marionette/authoring/rangeSheet'
 import { rangeTest } from '@marionette/authoring/rangeTest'
-import { decidingFault, runsGraded, type RangeReport } from '@marionette/core/rangeTest/report'
+import { countGraded, reportSaid, runName, sampleSaid, type RangeReport } from '@marionette/core/rangeTest/report'
 import { loadCanvasKit } from '@marionette/render/node'
 import { Failure } from './failure'
 import { readInput, writeOutput } from './files'
@@ -48,18 +48,18 @@ export async function testInput(input: string, { out, poses, seed, json }: TestF
   const font = fontBytes()
   writeOutput(join(out, 'sheet.png'), rangeSheet(CK, puppet, report, { ...source, font }))
   writeOutput(join(out, 'film.gif'), rangeFilm(CK, puppet, report, { ...source, font }))
-  writeOutput(join(out, 'report.json'), new TextEncoder().encode(`${JSON.stringify(written(report), null, 2)}\n`))
-  const said = json ? JSON.stringify(written(report), null, 2) : described(report)
-  return { said, isBroken: runsGraded(report, 'broken').length > 0 }
+  const text = JSON.stringify(written(report), null, 2)
+  writeOutput(join(out, 'report.json'), new TextEncoder().encode(`${text}\n`))
+  return { said: json ? text : described(report), isBroken: countGraded(report, 'broken') > 0 }
 }
 
 /** The report as it is written: poses in which all is good by their names alone. */
-const written = ({ puppet, poses, runs }: RangeReport): unknown => ({
-  puppet,
-  poses,
-  broken: runs.filter(({ grade }) => grade === 'broken').length,
-  look: runs.filter(({ grade }) => grade === 'look').length,
-  runs: runs.map(({ samples, worst, ...run }) => ({
+const written = (report: RangeReport): unknown => ({
+  puppet: report.puppet,
+  poses: report.poses,
+  broken: countGraded(report, 'broken'),
+  look: countGraded(report, 'look'),
+  runs: report.runs.map(({ samples, worst, ...run }) => ({
     ...run,
     worst: samples[worst]?.said ?? null,
     samples: samples.map(({ values, faults, ...sample }) => ({ ...sample, ...(faults.length > 0 ? { values, faults } : {}) })),
@@ -67,12 +67,9 @@ const written = ({ puppet, poses, runs }: RangeReport): unknown => ({
 })
 
 function described(report: RangeReport): string {
-  const found = report.runs.filter(({ grade }) => grade !== 'good')
-  return [
-    `${report.puppet}: ${reportSaid(report)}`,
-    ...found.map((run) => {
-      const where = run.view === '' ? run.name : `${run.name} (${run.view})`
-      return `${run.grade === 'broken' ? 'broken' : 'look  '}  ${where}, ${run.samples[run.worst]?.said ?? ''}: ${decidingFault(run)?.said ?? ''}`
-    }),
-  ].join('\n')
+  const lines = report.runs.flatMap((run) => {
+    const sample = run.samples[run.worst]
+    return run.grade === 'good' || !sample ? [] : [`${run.grade.padEnd(6)}  ${runName(run)}, ${sampleSaid(sample)}`]
+  })
+  return [`${report.puppet}: ${reportSaid(report)}`, ...lines].join('\n')
 }

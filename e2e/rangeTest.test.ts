@@ -79,11 +79,7 @@ describe('the range test', () => {
     await editor.button('Save sheet')
     const file = join(session.folder, 'clatter-range-test.png')
     await page.waitForFunction(() => !document.querySelector('progress[aria-label=Testing]'), { timeout: 60_000 })
-    const isThere = async (): Promise<boolean> => {
-      for (let k = 0; k < 100 && !existsSync(file); k++) await new Promise((done) => setTimeout(done, 100))
-      return existsSync(file)
-    }
-    expect(await isThere()).toBe(true)
+    await expect.poll(() => existsSync(file), { timeout: 20_000 }).toBe(true)
     expect(statSync(file).size).toBeGreaterThan(50_000)
     await page.keyboard.press('Escape')
   })

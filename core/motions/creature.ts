@@ -5,8 +5,8 @@
 import { bonesInOrder } from '../bones/tree'
 import type { Bone } from '../bones/records'
 import type { Constraint, Target } from '../constraints/records'
-import { otherSide } from '../kernel/sides'
 import type { Puppet } from '../puppet/schema'
+import { wordsOf } from '../roles/words'
 import { lengthOf } from './body'
 import { leadsOf, type Lead } from './leads'
 
@@ -31,7 +31,7 @@ const WORDS: Readonly<Record<Use, RegExp>> = {
 }
 
 /** A run of bones, the first at its root. */
-export interface Limbs {
+export interface BoneChain {
   readonly use: Use
   readonly bones: readonly Bone[]
   /** `left` for what lies on the left or near side, `right` for the other; null in the middle. */
@@ -43,9 +43,9 @@ export interface Limbs {
 export interface Creature {
   /** What carries all else. */
   readonly root: Bone | null
-  readonly chains: readonly Limbs[]
+  readonly chains: readonly BoneChain[]
   /** Legs by the names that motions have for groups of them. */
-  readonly legs: ReadonlyMap<string, readonly Limbs[]>
+  readonly legs: ReadonlyMap<string, readonly BoneChain[]>
   readonly leads: ReadonlyMap<string, Lead>
   /** 1 where it looks to the right of the picture, -1 to the left; 0 seen from the front. */
   readonly facing: -1 | 0 | 1
@@ -55,9 +55,9 @@ export interface Creature {
 
 const said = (bone: Bone): Use | null => USES.find((use) => WORDS[use].test(bone.name.replace(/_/g, ' '))) ?? null
 
-const sideOf = ({ name }: Bone): Limbs['side'] => {
-  const other = otherSide(name)
-  return other === null ? null : /\b(left|near|l)\b/i.test(name.replace(/_/g, ' ')) ? 'left' : 'right'
+function sideOf({ name }: Bone): BoneChain['side'] {
+  const { side } = wordsOf(name)
+  return side === null ? null : side === 'left' || side === 'near' ? 'left' : 'right'
 }
 
 /** Share of the height of a skeleton, from below, in which an unnamed chain ends that is a leg. */
@@ -83,7 +83,7 @@ function chainFrom(puppet: Puppet, first: Bone, uses: ReadonlyMap<string, Use>):
   return [first, ...(next === undefined ? [] : chainFrom(puppet, puppet.bones[next] as Bone, uses))]
 }
 
-function ledBy({ constraints, targets }: Puppet, bones: readonly Bone[]): Limbs['led'] {
+function ledBy({ constraints, targets }: Puppet, bones: readonly Bone[]): BoneChain['led'] {
   for (const constraint of constraints) {
     if (constraint.amount <= 0 || (constraint.kind !== 'reach' && constraint.kind !== 'path')) continue
     if (!bones.some(({ id }) => constraint.bones.includes(id))) continue
@@ -105,9 +105,9 @@ function facingOf(bones: readonly Bone[], uses: ReadonlyMap<string, Use>, root: 
 }
 
 /** Legs in the groups by which motions step: all, `a` and `b` in turn, and front and hind where they are four. */
-function legGroups(legs: readonly Limbs[], facing: Creature['facing'], middle: number): Map<string, Limbs[]> {
-  const rootOf = (leg: Limbs): number => leg.bones[0]?.start.x ?? 0
-  const isRight = (leg: Limbs): boolean => (leg.side === null ? rootOf(leg) < middle : leg.side === 'right')
+function legGroups(legs: readonly BoneChain[], facing: Creature['facing'], middle: number): Map<string, BoneChain[]> {
+  const rootOf = (leg: BoneChain): number => leg.bones[0]?.start.x ?? 0
+  const isRight = (leg: BoneChain): boolean => (leg.side === null ? rootOf(leg) < middle : leg.side === 'right')
   const rows = [false, true].map((right) => {
     const row = legs.filter((leg) => isRight(leg) === right)
     return row.sort((p, q) =>
@@ -115,7 +115,7 @@ function legGroups(legs: readonly Limbs[], facing: Creature['facing'], middle: n
     )
   })
   // Neighbours on one side and legs that face each other step in turn.
-  const inTurn = (odd: number): Limbs[] => rows.flatMap((row, side) => row.filter((_, k) => (k + side) % 2 === odd))
+  const inTurn = (odd: number): BoneChain[] => rows.flatMap((row, side) => row.filter((_, k) => (k + side) % 2 === odd))
   const groups = new Map([
     ['legs', [...legs]],
     ['legs:a', inTurn(0)],
@@ -123,16 +123,16 @@ function legGroups(legs: readonly Limbs[], facing: Creature['facing'], middle: n
   ])
   const [near = [], far = []] = rows
   if (facing !== 0 && legs.length === 4 && near.length === 2 && far.length === 2) {
-    groups.set(
-      'front',
-      [near, far].flatMap((row) => row.slice(0, 1)),
-    )
-    groups.set(
-      'hind',
-      [near, far].flatMap((row) => row.slice(1)),
-    )
-    groups.set('front:left', near.slice(0, 1)).set('front:right', far.slice(0, 1))
-    groups.set('hind:left', near.slice(1)).set('hind:right', far.slice(1))
+    const [nearFront, nearHind, farFront, farHind] = [...near, ...far]
+    groups
+      .set(
+        'front',
+        [nearFront, farFront].flatMap((leg) => leg ?? []),
+      )
+      .set(
+        'hind',
+        [nearHind, farHind].flatMap((leg) => leg ?? []),
+      )
   } else groups.set('leg:left', near.slice(0, 1)).set('leg:right', far.slice(0, 1))
   return groups
 }
@@ -145,7 +145,7 @@ export function creatureOf(puppet: Puppet): Creature {
   const isFirst = (bone: Bone): boolean => bone.parent === null || uses.get(bone.parent) !== uses.get(bone.id)
   const chains = bones
     .filter((bone) => uses.get(bone.id) !== 'trunk' && isFirst(bone))
-    .map((first): Limbs => {
+    .map((first): BoneChain => {
       const run = chainFrom(puppet, first, uses)
       return { use: uses.get(first.id) ?? 'trunk', bones: run, side: sideOf(first), led: ledBy(puppet, run) }
     })

@@ -3,13 +3,12 @@ import { boneChannel } from '../bones/channels'
 import type { Bone } from '../bones/records'
 import { channelAddress } from '../kernel/channel'
 import type { Vec } from '../kernel/numbers'
-import { toRadians } from '../maths/geometry/affine'
-import { reachWithChain } from '../maths/solve/chain'
+import { apply, turnAbout } from '../maths/geometry/affine'
 import { nearestTurn } from '../maths/solve/reach'
 import { directionOf, lengthOf, roomier } from './body'
-import type { Creature, Limbs, Use } from './creature'
+import type { Creature, BoneChain, Use } from './creature'
 import type { Terms } from './motion'
-import { withinLimits } from './resolve'
+import { reachWithLeg, withinLimits } from './resolve'
 
 type Values = Record<string, number>
 
@@ -19,12 +18,7 @@ interface TrunkMotion {
   readonly turn: number
 }
 
-const turned = ({ x, y }: Vec, about: Vec, degrees: number): Vec => {
-  const [c, s] = [Math.cos(toRadians(degrees)), Math.sin(toRadians(degrees))]
-  const [dx, dy] = [x - about.x, y - about.y]
-  // The y axis points down: counter-clockwise on the screen.
-  return { x: about.x + c * dx + s * dy, y: about.y - s * dx + c * dy }
-}
+const turned = (spot: Vec, about: Vec, degrees: number): Vec => apply(turnAbout(degrees, about), spot)
 
 const moved = (spot: Vec, root: Bone, { shift, turn }: TrunkMotion): Vec => {
   const at = turned(spot, root.start, turn)
@@ -39,7 +33,7 @@ const tipOf = (bones: readonly Bone[]): Vec => bones.at(-1)?.end ?? { x: 0, y: 0
 const startOf = (bones: readonly Bone[]): Vec => bones[0]?.start ?? { x: 0, y: 0 }
 
 /** The sign with which a chain turns so that its tip goes the way that a motion means. */
-function senseOf({ facing, root }: Creature, { use, bones }: Limbs, what: string): 1 | -1 {
+function senseOf({ facing, root }: Creature, { use, bones }: BoneChain, what: string): 1 | -1 {
   const forwards = facing >= 0 ? -1 : 1
   if (what === 'nod' || what === 'open') return (use === 'bill' ? -forwards : forwards) as 1 | -1
   const [from, to] = [startOf(bones), tipOf(bones)]
@@ -49,7 +43,7 @@ function senseOf({ facing, root }: Creature, { use, bones }: Limbs, what: string
 }
 
 /** Turns a chain of targets about the root of what follows them, the farther along the more. */
-function turnTargets(chain: Limbs, degrees: number, values: Values): void {
+function turnTargets(chain: BoneChain, degrees: number, values: Values): void {
   const targets = chain.led?.targets ?? []
   targets.forEach(({ id, at }, k) => {
     const to = turned(at, startOf(chain.bones), (degrees * (k + 1)) / targets.length)
@@ -59,7 +53,7 @@ function turnTargets(chain: Limbs, degrees: number, values: Values): void {
 }
 
 /** What terms say of a chain: `lift`, `nod` and `open` turn it, spread over its bones; `bend` turns what follows its first bone. */
-function turnChain(creature: Creature, chain: Limbs, what: string, degrees: number, values: Values): void {
+function turnChain(creature: Creature, chain: BoneChain, what: string, degrees: number, values: Values): void {
   const sense = senseOf(creature, chain, what)
   if (chain.led) return turnTargets(chain, sense * degrees, values)
   const add = (bone: Bone, by: number): void => {
@@ -78,23 +72,28 @@ interface Step {
   readonly up: number
 }
 
+/** The middle of where legs begin; null without any. */
+function hipsOf({ legs }: Pick<Creature, 'legs'>): Vec | null {
+  const roots = (legs.get('legs') ?? []).map(({ bones }) => startOf(bones))
+  const mean = (axis: 'x' | 'y'): number => roots.reduce((sum, at) => sum + at[axis], 0) / roots.length
+  return roots.length > 0 ? { x: mean('x'), y: mean('y') } : null
+}
+
 /** Bent by less at rest a leg is taken for straight, degrees. */
 const STRAIGHT = 6
-/** How far a knee is bent before it is looked for where it has to be: to the side to which it bends, degrees. */
-const BENT = 20
 
 /** The way in which the second bone of a leg turns when it bends: as it was drawn, else as limits leave room, else as such legs do. */
-function bendOf({ facing, legs }: Creature, leg: Limbs, upper: Bone, lower: Bone): 1 | -1 {
+function bendOf({ facing, legs }: Creature, leg: BoneChain, upper: Bone, lower: Bone): 1 | -1 {
   const drawn = nearestTurn(directionOf(lower) - directionOf(upper), 0)
   if (Math.abs(drawn) > STRAIGHT) return drawn > 0 ? 1 : -1
   // Elbows and the heels of birds point backwards, the knees of hind legs forwards; seen from the front knees point outwards.
-  const outwards = lower.end.x < (legs.get('legs') ?? []).reduce((sum, l) => sum + startOf(l.bones).x, 0) / (legs.get('legs')?.length || 1)
-  const usual = facing === 0 ? (outwards ? 1 : -1) : legs.get('hind')?.includes(leg) ? (-facing as 1 | -1) : facing
+  const isLeft = lower.end.x < (hipsOf({ legs })?.x ?? 0)
+  const usual = facing === 0 ? (isLeft ? 1 : -1) : legs.get('hind')?.includes(leg) ? (-facing as 1 | -1) : facing
   return roomier(lower, usual)
 }
 
 /** Bones of a leg that bring its foot to where it belongs, whatever the trunk does; the last of three keeps lying as it was drawn. */
-function placeFoot(creature: Creature, leg: Limbs, { step, up }: Step, trunk: TrunkMotion, values: Values): void {
+function placeFoot(creature: Creature, leg: BoneChain, { step, up }: Step, trunk: TrunkMotion, values: Values): void {
   const { root, facing } = creature
   const shift = { x: step * creature.leg * (facing || 1), y: -up * creature.leg }
   if (leg.led?.constraint.kind === 'reach') {
@@ -111,15 +110,9 @@ function placeFoot(creature: Creature, leg: Limbs, { step, up }: Step, trunk: Tr
   if (!root || !upper) return
   const run = lower ? [upper, lower] : [upper]
   const ankle = tipOf(run)
-  const links = run.map(({ start, end }, k) => {
-    const to = run[k + 1]?.start ?? end
-    return { x: to.x - start.x, y: to.y - start.y }
-  })
-  const limits = run.map(({ limits: { min, max } }) => ({ min: min ?? -Infinity, max: max ?? Infinity }))
-  const bend = lower ? bendOf(creature, leg, upper, lower) : 1
-  const angles0 = [(-bend * BENT) / 2, bend * BENT].slice(0, run.length)
-  const chain = { root: moved(upper.start, root, trunk), base: trunk.turn, links, angles: angles0, limits }
-  const angles = reachWithChain(chain, { x: ankle.x + shift.x, y: ankle.y + shift.y })
+  const bends = lower ? bendOf(creature, leg, upper, lower) : 1
+  const hip = { root: moved(upper.start, root, trunk), base: trunk.turn }
+  const angles = reachWithLeg(run, bends, hip, { x: ankle.x + shift.x, y: ankle.y + shift.y })
   run.forEach((bone, k) => (values[boneChannel(bone.id, 'angle')] = angles[k] ?? 0))
   if (foot) values[boneChannel(foot.id, 'angle')] = withinLimits(foot, -trunk.turn - angles.reduce((sum, a) => sum + a, 0))
 }
@@ -128,7 +121,7 @@ function placeFoot(creature: Creature, leg: Limbs, { step, up }: Step, trunk: Tr
 const ROUNDS = 4
 
 /** The trunk lowered by as much as straight legs need that stand farther away than they are long. */
-function lowered(creature: Creature, trunk: TrunkMotion, standing: readonly Limbs[]): TrunkMotion {
+function lowered(creature: Creature, trunk: TrunkMotion, standing: readonly BoneChain[]): TrunkMotion {
   const { root } = creature
   if (!root) return trunk
   let { y } = trunk.shift
@@ -145,13 +138,12 @@ function lowered(creature: Creature, trunk: TrunkMotion, standing: readonly Limb
 }
 
 /** How the trunk goes, as terms say it: shares of a leg's length down and forwards, degrees by which the front sinks. */
-function trunkOf({ root, facing, leg, legs }: Creature, strength: number, terms: Terms): TrunkMotion {
+function trunkOf(creature: Creature, strength: number, terms: Terms): TrunkMotion {
+  const { root, facing, leg } = creature
   const say = (term: string): number => strength * (terms[term] ?? 0)
   const turn = -(facing || 1) * say('body.lean')
   // It turns about the middle of its legs, wherever its bone begins.
-  const roots = (legs.get('legs') ?? []).map(({ bones }) => startOf(bones))
-  const mean = (axis: 'x' | 'y'): number => roots.reduce((sum, at) => sum + at[axis], 0) / roots.length
-  const middle = roots.length > 0 ? { x: mean('x'), y: mean('y') } : root?.start
+  const middle = hipsOf(creature) ?? root?.start
   const kept = middle && root ? turned(middle, root.start, turn) : null
   const [dx, dy] = middle && kept && turn !== 0 ? [middle.x - kept.x, middle.y - kept.y] : [0, 0]
   return { shift: { x: dx + say('body.forward') * leg * (facing || 1), y: dy + say('body.down') * leg }, turn }
@@ -165,7 +157,7 @@ const LEGS: ReadonlySet<string> = new Set(['legs', 'leg', 'front', 'hind'])
 interface Posing {
   readonly values: Values
   readonly missing: Set<string>
-  readonly steps: Map<Limbs, Step>
+  readonly steps: Map<BoneChain, Step>
 }
 
 /** Takes one term into what is being made. */
@@ -191,7 +183,7 @@ const isStep = ({ step, up }: Step): boolean => step !== 0 || up !== 0
 
 /** Values of channels for what a beat says, and roles that it needs and the puppet has not. */
 export function creatureResolved(creature: Creature, strength: number, terms: Terms): { values: Values; missing: string[] } {
-  const steps = new Map<Limbs, Step>(creature.legs.get('legs')?.map((leg) => [leg, { step: 0, up: 0 }]))
+  const steps = new Map<BoneChain, Step>(creature.legs.get('legs')?.map((leg) => [leg, { step: 0, up: 0 }]))
   const posing: Posing = { values: {}, missing: new Set(), steps }
   for (const [term, value] of Object.entries(terms)) takeTerm(creature, term, strength * value, posing)
   const { values, missing } = posing

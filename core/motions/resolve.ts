@@ -28,21 +28,28 @@ function bent({ upper, lower, bends }: Limb, degrees: number): number {
 /** How far a knee is bent before it is looked for where it has to be: to the side to which it bends, degrees. */
 const BENT = 20
 
+/** Where a leg begins in the pose, with the turn of what carries it, degrees. */
+interface Hip {
+  readonly root: Vec
+  readonly base: number
+}
+
+/** Turns of the bones of a leg, one or two, with which its end comes to a place. */
+export function reachWithLeg(bones: readonly Bone[], bends: 1 | -1, { root, base }: Hip, place: Vec): number[] {
+  const links = bones.map(({ start, end }, k) => {
+    const to = bones[k + 1]?.start ?? end
+    return { x: to.x - start.x, y: to.y - start.y }
+  })
+  const limits = bones.map(({ limits: { min, max } }) => ({ min: min ?? -Infinity, max: max ?? Infinity }))
+  const angles = [(-bends * BENT) / 2, bends * BENT].slice(0, bones.length)
+  return reachWithChain({ root, base, links, angles, limits }, place)
+}
+
 /** Turns of thigh, shin and foot with which the foot stays where it is while the hips sink by so much, px. */
 function planted({ upper, lower, bends }: Limb, sunk: number): { upper: number; lower: number; end: number } {
   if (!lower) return { upper: 0, lower: 0, end: 0 }
-  const link = ({ start }: Bone, end: Vec): Vec => ({ x: end.x - start.x, y: end.y - start.y })
-  const limits = [upper, lower].map(({ limits: { min, max } }) => ({ min: min ?? -Infinity, max: max ?? Infinity }))
-  const [thigh = 0, shin = 0] = reachWithChain(
-    {
-      root: { x: upper.start.x, y: upper.start.y + sunk },
-      base: 0,
-      links: [link(upper, lower.start), link(lower, lower.end)],
-      angles: [(-bends * BENT) / 2, bends * BENT],
-      limits,
-    },
-    lower.end,
-  )
+  const hip = { root: { x: upper.start.x, y: upper.start.y + sunk }, base: 0 }
+  const [thigh = 0, shin = 0] = reachWithLeg([upper, lower], bends, hip, lower.end)
   return { upper: thigh, lower: shin, end: -(thigh + shin) }
 }
 

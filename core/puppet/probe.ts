@@ -196,7 +196,7 @@ export function partsAt(frame: Frame, x: number, y: number, reach = 0): PartId[]
     const { part, geometry } = frame.rig.drawings[d]!
     const box = paintBounds(frame, d)
     if (x < box.minX - reach || x > box.maxX + reach || y < box.minY - reach || y > box.maxY + reach) continue
-    if (isTransparent(frame.rig, frame, part)) continue
+    if (isTransparent(frame, part)) continue
     const scale = lineScaleOf(frame, d)
     if (!geometry.shapes.some((shape) => covers(frame, d, shape, x, y, reach, scale))) continue
     if (!isMaskedAway(frame, part, x, y)) out.push(frame.rig.parts.ids[part]!)
@@ -214,8 +214,9 @@ const isMaskedAway = (frame: Frame, part: number, x: number, y: number): boolean
     return isInside !== (mask.keep === 'inside')
   })
 
-function isTransparent(rig: Rig, frame: Frame, part: number): boolean {
-  for (let p = part; p >= 0; p = rig.parts.parent[p]!) if (frame.opacity[p] === 0 || frame.shown[p] === 0) return true
+/** Whether nothing is seen of a part in a frame: it, or something that it is in, is hidden or clear. */
+export function isTransparent({ rig, opacity, shown }: Frame, part: number): boolean {
+  for (let p = part; p >= 0; p = rig.parts.parent[p]!) if (opacity[p] === 0 || shown[p] === 0) return true
   return false
 }
 

@@ -4,14 +4,13 @@ import { bonesInOrder } from '../bones/tree'
 import type { BoneId, PartId } from '../kernel/ids'
 import type { Vec } from '../kernel/numbers'
 import { apply, invert } from '../maths/geometry/affine'
-import { emptyBounds, include, isEmpty, type Bounds } from '../maths/geometry/bounds'
+import { isEmpty, meet } from '../maths/geometry/bounds'
 import { isWithin } from '../maths/geometry/polyline'
 import { partMap, type Frame } from '../puppet/frame'
-import { posedOutline } from '../puppet/probe'
 import { posedMap } from '../puppet/posedMap'
 import type { Puppet } from '../puppet/schema'
 import { meansStill } from '../roles/match'
-import { isSeen } from './forms'
+import { isSeen, outlinesOf, type PosedOutlines } from './forms'
 
 /** A piece and what it lies on at rest. */
 interface Contact {
@@ -34,22 +33,8 @@ export interface Gap {
 /** Points of an outline that are looked at. */
 const LOOKED_AT = 48
 
-interface Outline {
-  readonly lines: readonly (readonly number[])[]
-  readonly box: Bounds
-}
-
-function outlineOf(frame: Frame, d: number): Outline {
-  const lines = frame.rig.drawings[d]!.geometry.shapes.flatMap((shape) => posedOutline(frame, d, shape).map(({ points }) => points))
-  const box = emptyBounds()
-  for (const points of lines) for (let i = 0; i < points.length; i += 2) include(box, points[i]!, points[i + 1]!)
-  return { lines, box }
-}
-
-const meet = (a: Bounds, b: Bounds): boolean => a.minX <= b.maxX && b.minX <= a.maxX && a.minY <= b.maxY && b.minY <= a.maxY
-
 /** Spots of an outline that lie within another one. */
-function spotsWithin({ lines, box }: Outline, other: Outline): Vec[] {
+function spotsWithin({ lines, box }: PosedOutlines, other: PosedOutlines): Vec[] {
   if (!meet(box, other.box)) return []
   const total = lines.reduce((sum, points) => sum + points.length / 2, 0)
   const step = Math.max(1, Math.floor(total / LOOKED_AT))
@@ -66,6 +51,12 @@ const meanOf = (spots: readonly Vec[]): Vec => ({
   y: spots.reduce((sum, { y }) => sum + y, 0) / spots.length,
 })
 
+/** How many entries two ways down a tree have in common from the top. */
+function sharedBeginning<T>(one: readonly T[], other: readonly T[]): number {
+  const parting = one.findIndex((entry, k) => entry !== other[k])
+  return parting < 0 ? one.length : parting
+}
+
 /** Bones farther from each other than this carry what only happens to lie together. */
 const NEIGHBOURS = 2
 
@@ -79,7 +70,7 @@ class Ties {
     for (const { id, parent } of bonesInOrder(puppet)) this.paths.set(id, [...(parent === null ? [] : (this.paths.get(parent) ?? [])), id])
   }
 
-  /** Steps between the nearest of their bones; 0 where neither has any, and farther than all others where one has none. */
+  /** Steps between the nearest of their bones; 0 where the first has none, and farther than all others where only the second has none. */
   distance(a: number, b: number): number {
     const [one, other] = [this.carriers[a] ?? [], this.carriers[b] ?? []]
     // What nothing carries is measured against what it lies on: that is how a button is found that was forgotten.
@@ -89,9 +80,7 @@ class Ties {
 
   private steps(a: BoneId, b: BoneId): number {
     const [one, other] = [this.paths.get(a) ?? [], this.paths.get(b) ?? []]
-    let shared = 0
-    while (shared < one.length && one[shared] === other[shared]) shared++
-    return one.length + other.length - 2 * shared
+    return one.length + other.length - 2 * sharedBeginning(one, other)
   }
 }
 
@@ -115,10 +104,7 @@ function kinship({ rig: { drawings, parts } }: Frame, a: number, b: number): num
     for (let p = drawings[d]!.part; p >= 0; p = parts.parent[p]!) out.unshift(p)
     return out
   }
-  const [one, other] = [above(a), above(b)]
-  let depth = 0
-  while (depth < one.length && one[depth] === other[depth]) depth++
-  return depth
+  return sharedBeginning(above(a), above(b))
 }
 
 /** A piece whose share of a size has come apart by less than this still hangs together, whatever else. */
@@ -135,7 +121,7 @@ export class ContactWatch {
   /** @param rest a frame at rest, which is not evaluated again */
   constructor(rest: Frame) {
     const ties = new Ties(rest)
-    const seen = rest.rig.drawings.flatMap((_, d) => (isSeen(rest, d) && !isScenery(rest, d) ? [{ d, outline: outlineOf(rest, d) }] : []))
+    const seen = rest.rig.drawings.flatMap((_, d) => (isSeen(rest, d) && !isScenery(rest, d) ? [{ d, outline: outlinesOf(rest, d) }] : []))
     this.contacts = seen
       .filter(({ outline }) => !isEmpty(outline.box))
       .flatMap((piece) => {
@@ -173,12 +159,12 @@ export class ContactWatch {
   }
 
   private touch(frame: Frame, a: number, b: number): boolean {
-    const [one, other] = [outlineOf(frame, a), outlineOf(frame, b)]
+    const [one, other] = [outlinesOf(frame, a), outlinesOf(frame, b)]
     return spotsWithin(one, other).length > 0 || spotsWithin(other, one).length > 0
   }
 }
 
-function contactAt(rest: Frame, { d, outline: { box } }: { d: number; outline: Outline }, on: number, at: Vec): Contact | null {
+function contactAt(rest: Frame, { d, outline: { box } }: { d: number; outline: PosedOutlines }, on: number, at: Vec): Contact | null {
   const { drawings } = rest.rig
   const [own, other] = [d, on].map((k) => invert(partMap(rest, drawings[k]!.part)))
   const size = Math.hypot(box.maxX - box.minX, box.maxY - box.minY)

@@ -1,8 +1,9 @@
 /** What poses do to the forms of drawings and meshes: folds, lost area, outlines that lie over themselves. */
-import { emptyBounds, include } from '../maths/geometry/bounds'
+import { emptyBounds, include, type Bounds } from '../maths/geometry/bounds'
 import { determinant } from '../maths/geometry/affine'
 import type { PartId } from '../kernel/ids'
-import { posedOutline } from '../puppet/probe'
+import type { Shape } from '../artwork/records'
+import { isTransparent, posedOutline } from '../puppet/probe'
 import { partMap, type Frame } from '../puppet/frame'
 import { windingsOf, type Windings } from './windings'
 
@@ -17,23 +18,26 @@ export interface FormMeasure {
   readonly area: number
 }
 
-/** Whether a drawing is seen in a frame: neither it nor anything that it is in is hidden or clear. */
-export function isSeen({ rig, opacity, shown }: Frame, d: number): boolean {
-  if (d >= rig.shown) return false
-  for (let p = rig.drawings[d]!.part; p >= 0; p = rig.parts.parent[p]!) if (opacity[p] === 0 || shown[p] === 0) return false
-  return true
+/** Whether a drawing is seen in a frame. */
+export const isSeen = (frame: Frame, d: number): boolean => d < frame.rig.shown && !isTransparent(frame, frame.rig.drawings[d]!.part)
+
+/** Outlines as they are posed, with the box that holds them; flat x,y pairs. */
+export interface PosedOutlines {
+  readonly lines: readonly (readonly number[])[]
+  readonly box: Bounds
 }
 
-/** Outlines of what is filled in a drawing, as it is posed. */
-export function filledOutlines(frame: Frame, d: number): number[][] {
-  const shapes = frame.rig.drawings[d]!.geometry.shapes.filter(({ shape }) => shape.ink !== null)
-  return shapes.flatMap((shape) => posedOutline(frame, d, shape).map(({ points }) => points))
-}
-
-function outlineWindings(frame: Frame, d: number): Windings {
-  const lines = filledOutlines(frame, d)
+/** The outlines of a drawing in a frame: of its shapes, or of those alone that a test lets through. */
+export function outlinesOf(frame: Frame, d: number, isMeant: (shape: Shape) => boolean = () => true): PosedOutlines {
+  const shapes = frame.rig.drawings[d]!.geometry.shapes.filter(({ shape }) => isMeant(shape))
+  const lines = shapes.flatMap((shape) => posedOutline(frame, d, shape).map(({ points }) => points))
   const box = emptyBounds()
   for (const points of lines) for (let i = 0; i < points.length; i += 2) include(box, points[i]!, points[i + 1]!)
+  return { lines, box }
+}
+
+function inkWindings(frame: Frame, d: number): Windings {
+  const { lines, box } = outlinesOf(frame, d, ({ ink }) => ink !== null)
   return windingsOf(lines, box)
 }
 
@@ -82,9 +86,9 @@ export class FormWatch {
 
   private outlines(frame: Frame, d: number): Omit<FormMeasure, 'part'> | null {
     let rest = this.atRest.get(d)
-    if (!rest) this.atRest.set(d, (rest = outlineWindings(this.rest, d)))
+    if (!rest) this.atRest.set(d, (rest = inkWindings(this.rest, d)))
     if (rest.once < SMALL) return null
-    const now = outlineWindings(frame, d)
+    const now = inkWindings(frame, d)
     const folded = Math.max(0, now.against - rest.against) / rest.once
     return { folded, overlap: Math.max(0, now.twice - rest.twice) / rest.once, area: now.once / rest.once }
   }

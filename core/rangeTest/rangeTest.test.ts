@@ -1,6 +1,11 @@
 import { describe, expect, test } from 'vitest'
 import { addBone, setLimits } from '../bones/commands'
+import { makeSwap } from '../alternates/commands'
+import { deletePart, groupParts } from '../parts/commands'
+import { addArtwork } from '../puppet/artworkCommands'
 import { run } from '../puppet/edit'
+import { posePuppet } from '../puppet/evaluate'
+import { box, drawingPart } from '../test/puppets'
 import { newPuppet } from '../puppet/new'
 import type { Puppet } from '../puppet/schema'
 import { gradeOf, severityOf } from './grades'
@@ -88,10 +93,33 @@ describe('what is tried', () => {
     expect(named('random').between).toBeNull()
   })
 
+  test('alternates are shown one after the other, by the numbers that they have', () => {
+    const puppet = swapPuppet()
+    const alternates = rangeRuns(puppet, { poses: 0, seed: 1 }).filter(({ kind }) => kind === 'alternate')
+    expect(alternates.map(({ poses }) => poses.length)).toEqual([puppet.parts['mouth']!.children.length])
+    for (const [k, { values }] of alternates[0]!.poses.entries()) {
+      const frame = posePuppet(puppet, values)
+      const shown = puppet.parts['mouth']!.children.filter((id) => frame.shown[frame.rig.parts.index.get(id)!] === 1)
+      expect(shown).toEqual([puppet.parts['mouth']!.children[k]])
+    }
+  })
+
   test('a puppet without bones and controls has nothing to be tried', () => {
     expect(rangeRuns(newPuppet('n', 'Nothing'), { poses: 5, seed: 1 })).toEqual([])
   })
 })
+
+/** A mouth of three alternates of which the first was deleted: numbers stay what they were. */
+function swapPuppet(): Puppet {
+  const drawings = ['shut', 'open', 'wide'].map((name, k) => box(`${name}-art`, 10 * k, 0, 8, 8))
+  const parts = ['shut', 'open', 'wide'].map((name, k) => drawingPart(name, name, drawings[k]!))
+  const empty = newPuppet('m', 'Mouth')
+  const drawn = run(empty, addArtwork, { parent: empty.root, parts, drawings })
+  const swapped = run(run(drawn, groupParts, { parts: parts.map(({ id }) => id), id: 'mouth', name: 'Mouth' }), makeSwap, {
+    group: 'mouth',
+  })
+  return run(swapped, deletePart, { part: 'shut' })
+}
 
 const fault = (given: Partial<RangeFault>): RangeFault => ({
   ...{ kind: 'lost', part: null, other: null, joint: null, amount: 0.5, grade: 'look', severity: 2, said: 'Arm loses 50% of its area' },

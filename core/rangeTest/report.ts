@@ -1,7 +1,7 @@
 /** What a range test found. */
 import type { JointId, PartId } from '../kernel/ids'
 import { nth } from '../kernel/sure'
-import type { Grade } from '../reports/sweepGrade'
+import { GRADE_NAMES, type Grade } from '../reports/sweepGrade'
 import type { FaultKind } from './grades'
 import type { Run, Values } from './runs'
 
@@ -23,7 +23,7 @@ export interface RangeFault {
 export interface RangeSample {
   readonly at: number
   readonly said: string
-  /** Kept where something is found, so that it can be posed again. */
+  /** So that it can be posed again. */
   readonly values: Values
   /** The worst first. */
   readonly faults: readonly RangeFault[]
@@ -87,5 +87,16 @@ export function withTriedAgain(report: RangeReport, again: RangeReport, tried: r
   return { ...report, runs, poses: runs.reduce((sum, { samples }) => sum + samples.length, 0) }
 }
 
-/** Runs of a grade. */
-export const runsGraded = ({ runs }: RangeReport, grade: Grade): RangeRun[] => runs.filter((run) => run.grade === grade)
+/** How many runs have a grade. */
+export const countGraded = ({ runs }: RangeReport, grade: Grade): number => runs.filter((run) => run.grade === grade).length
+
+/** A run as people read it, with its view where there are several. */
+export const runName = ({ name, view }: Pick<RangeRun, 'name' | 'view'>): string => (view === '' ? name : `${name} (${view})`)
+
+/** A sample in words: which it is, and the worst of it. */
+export const sampleSaid = ({ said, faults: [fault] }: Pick<RangeSample, 'said' | 'faults'>): string =>
+  `${said}: ${fault?.said ?? GRADE_NAMES.good}`
+
+/** What a report comes to, in a line. */
+export const reportSaid = (report: RangeReport): string =>
+  `${report.poses} poses in ${report.runs.length} runs: ${countGraded(report, 'broken')} broken, ${countGraded(report, 'look')} to look at, ${countGraded(report, 'good')} good`

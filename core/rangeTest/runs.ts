@@ -6,11 +6,12 @@ import { boneChannel } from '../bones/channels'
 import type { Bone } from '../bones/records'
 import { bonesInOrder } from '../bones/tree'
 import { rangeAlong, axesOf, controlChannel, stepped, type Control, isForPeople, type Range } from '../controls/records'
+import { partChannel } from '../parts/channels'
+import { partOf } from '../parts/lookup'
 import { seededRandom } from '../maths/solve/random'
 import { poseInClip } from '../playing/clips'
 import type { Puppet } from '../puppet/schema'
 import { randomPose } from '../reports/randomPose'
-import { channelAddress } from '../kernel/channel'
 
 export type RunKind = 'bone' | 'control' | 'pair' | 'expression' | 'alternate' | 'random' | 'clip'
 
@@ -83,6 +84,11 @@ const throughPoses =
   (k: number, share: number): Values =>
     mixed(poses[k]?.values ?? {}, poses[k + 1]?.values ?? {}, share)
 
+/** Poses that have nothing to do with each other. */
+const oneByOne = (id: string, kind: RunKind, name: string, subject: Run['subject'], poses: readonly TriedPose[]): Run => ({
+  ...{ id, kind, name, subject, poses, channel: null, between: null, seconds: null },
+})
+
 const limitsOf = ({ limits: { min, max } }: Bone): { min: number; max: number } => ({ min: min ?? -UNLIMITED, max: max ?? UNLIMITED })
 
 function boneRun(bone: Bone): Run[] {
@@ -125,11 +131,7 @@ function controlRuns(control: Control): Run[] {
       return { at: k, said: `${rounded(x)}, ${rounded(y)}`, values }
     }),
   )
-  const name = `${control.name}, corners`
-  return [
-    ...runs,
-    { id: `control/${control.id}/corners`, kind: 'control', name, subject, poses: corners, channel: null, between: null, seconds: null },
-  ]
+  return [...runs, oneByOne(`control/${control.id}/corners`, 'control', `${control.name}, corners`, subject, corners)]
 }
 
 /** Every bone with the one that it hangs from, both at their limits. */
@@ -143,24 +145,8 @@ function pairRun(puppet: Puppet, bone: Bone): Run[] {
       values: { [boneChannel(above.id, 'angle')]: one, [boneChannel(bone.id, 'angle')]: other },
     })),
   )
-  const name = `${above.name} and ${bone.name}`
-  return [
-    {
-      id: `pair/${bone.id}`,
-      kind: 'pair',
-      name,
-      subject: { kind: 'bone', id: bone.id },
-      poses,
-      channel: null,
-      between: null,
-      seconds: null,
-    },
-  ]
+  return [oneByOne(`pair/${bone.id}`, 'pair', `${above.name} and ${bone.name}`, { kind: 'bone', id: bone.id }, poses)]
 }
-
-const oneByOne = (id: string, kind: RunKind, name: string, subject: Run['subject'], poses: readonly TriedPose[]): Run => ({
-  ...{ id, kind, name, subject, poses, channel: null, between: null, seconds: null },
-})
 
 function expressionRuns({ poses }: Puppet): Run[] {
   return poses
@@ -172,10 +158,10 @@ function alternateRuns(puppet: Puppet): Run[] {
   return Object.values(puppet.parts)
     .filter(({ swap }) => swap !== null)
     .map((part) => {
-      const poses = part.children.map((child, k): TriedPose => ({
-        ...{ at: k, said: puppet.parts[child]?.name ?? child },
-        values: { [channelAddress('swap', part.id, 'alternate')]: k },
-      }))
+      const poses = part.children.map((child, k): TriedPose => {
+        const { name, alternate } = partOf(puppet, child)
+        return { at: k, said: name, values: { [partChannel(part.id, 'alternate')]: alternate } }
+      })
       return oneByOne(`part/${part.id}`, 'alternate', part.name, { kind: 'part', id: part.id }, poses)
     })
     .filter(({ poses }) => poses.length > 1)

@@ -234,6 +234,25 @@ describe('points that are moved while a clip is open', () => {
     expect(real().responses.find(({ name }) => name === hand().name)!.stops).toHaveLength(1)
   })
 
+  test('can be made again where their key was deleted', () => {
+    seek(editor, 1)
+    moved(12)
+    const channel = `control/${hand().id}/value`
+    setActing(editor, { keys: [{ channel, time: 1 }] })
+    deleteChosen(editor)
+    expect(moved(7)).toBe(true)
+    expect(track().keys.map(({ time }) => time)).toEqual([0, 1])
+    seek(editor, 2)
+    expect(moved(3)).toBe(true)
+    expect(
+      new Set(
+        real()
+          .responses.find(({ name }) => name === hand().name)!
+          .stops.map(({ id }) => id),
+      ).size,
+    ).toBe(real().responses.find(({ name }) => name === hand().name)!.stops.length)
+  })
+
   test('go with their clip', () => {
     seek(editor, 1)
     moved(12)

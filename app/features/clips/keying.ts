@@ -65,11 +65,11 @@ export function keyNow(editor: Editor): void {
   withClip(editor, (clip, layer, time) => {
     const values = wholePose(editor, clip, time)
     const puppet = openPuppet(editor)
-    const chosen = addressesOfChosen(editor, Object.keys(values))
+    const own = addressesOfChosen(editor, Object.keys(values))
     // A bone that nothing moves yet can be keyed at rest.
     const { selection } = useSession.of(editor).getState()
-    const more = chosen?.length === 0 && selection.kind === 'bone' ? selection.ids.map((id) => `bone/${id}/angle`) : []
-    const channels = chosen ? [...chosen, ...more] : Object.keys(values)
+    const more = own?.length === 0 && selection.kind === 'bone' ? selection.ids.map((id) => `bone/${id}/angle`) : []
+    const channels = own ? [...own, ...more] : Object.keys(values)
     if (channels.length === 0) return void editor.notify('Nothing moves yet: pose something, or select a bone.')
     const keys = channels.map((channel) => ({ channel, time, value: values[channel] ?? channelOf(puppet, channel)?.rest ?? 0 }))
     perform(editor, [edit(setKeys, { clip: clip.id, layer, keys })], 'Key')

@@ -44,8 +44,11 @@ function poseInstead(editor: Editor, puppet: Puppet, edits: readonly Edit[], app
     }
     const after = apply(seen, [one])
     if (isSameBut(seen, after, 'pose')) Object.assign(values, changedValues(seen, after))
-    else out.push(...(isReshaping(seen, after) ? shapedByHand(editor, apply(puppet, out), clip, one, apply) : [one]))
-    seen = isReshaping(seen, after) ? seenInClip(editor, apply(puppet, out)) : after
+    else if (isReshaping(seen, after)) {
+      const soFar = out.length > 0 ? apply(puppet, out) : puppet
+      out.push(...shapedByHand(editor, soFar, clip, { one, seen, after }, apply))
+    } else out.push(one)
+    seen = after
   }
   if (Object.keys(values).length === 0) return out
   const { isAutoKey, time } = useActing.of(editor).getState()

@@ -1,7 +1,7 @@
 /** The range test: everything in its worst pose, the worst first; from each to its place, and to a mend where there is one. */
 import { useEffect, useState } from 'react'
 import { RUN_KINDS } from '@marionette/core/rangeTest/runs'
-import { runKey, type RangeReport, type RangeRun } from '@marionette/core/rangeTest/report'
+import { countGraded, runKey, type RangeReport, type RangeRun } from '@marionette/core/rangeTest/report'
 import type { Grade } from '@marionette/core/reports/sweepGrade'
 import { useEditor } from '../../editor/editor'
 import { useDocument } from '../../editor/document'
@@ -18,7 +18,8 @@ type Shown = Grade | 'all'
 
 export default function RangeSheet() {
   const editor = useEditor()
-  const { tested, running } = useTesting()
+  const tested = useTesting((s) => s.tested)
+  const isBusy = useTesting((s) => s.running !== null)
   const isStale = useDocument((s) => s.puppet !== null && tested !== null && !holds(tested, s.history?.puppet ?? s.puppet))
   const [opened, setOpened] = useState<string | null>(null)
   // Closing the sheet ends what it is waiting for.
@@ -27,35 +28,39 @@ export default function RangeSheet() {
   const run = report?.runs.find((one) => runKey(one) === opened) ?? null
   return (
     <Sheet open full onClose={() => openPanel(editor, null)} title="Range test" text={said(report, isStale)}>
-      {running && (
-        <div className="mb-3 flex items-center gap-3">
-          <progress aria-label="Testing" className="h-1.5 flex-1" value={running.done} />
-          <span className="num w-[230px] truncate text-quiet">{running.said}</span>
-          <Button small onClick={() => cancelTest(editor)}>
-            Cancel
-          </Button>
-        </div>
-      )}
-      {report === null && !running && (
+      <Running />
+      {report === null && !isBusy && (
         <Button kind="ink" onClick={() => void testPuppet(editor)}>
           Test everything
         </Button>
       )}
       {report &&
-        (run ? (
-          <RunDetails run={run} onBack={() => setOpened(null)} />
-        ) : (
-          <Overview report={report} isBusy={running !== null} onOpen={setOpened} />
-        ))}
+        (run ? <RunDetails run={run} onBack={() => setOpened(null)} /> : <Overview report={report} isBusy={isBusy} onOpen={setOpened} />)}
     </Sheet>
+  )
+}
+
+/** How far a test is. It is told often, and nothing but this is drawn again. */
+function Running() {
+  const editor = useEditor()
+  const running = useTesting((s) => s.running)
+  if (!running) return null
+  return (
+    <div className="mb-3 flex items-center gap-3">
+      <progress aria-label="Testing" className="h-1.5 flex-1" value={running.done} />
+      <span className="num w-[230px] truncate text-quiet">{running.said}</span>
+      <Button small onClick={() => cancelTest(editor)}>
+        Cancel
+      </Button>
+    </div>
   )
 }
 
 function said(report: RangeReport | null, isStale: boolean): string {
   if (!report)
     return 'Joints through their limits, controls through their ranges, neighbours, faces, alternates, clips and 200 random poses. It takes a minute or two.'
-  const count = (grade: Grade): number => report.runs.filter((run) => run.grade === grade).length
-  const found = [count('broken') > 0 && `${count('broken')} broken`, count('look') > 0 && `${count('look')} to look at`].filter(Boolean)
+  const [broken, look] = [countGraded(report, 'broken'), countGraded(report, 'look')]
+  const found = [broken > 0 && `${broken} broken`, look > 0 && `${look} to look at`].filter(Boolean)
   const sum = `${report.poses} poses: ${found.length > 0 ? found.join(', ') : 'nothing that anybody would see'}.`
   return isStale ? `${sum} The puppet has changed since.` : sum
 }

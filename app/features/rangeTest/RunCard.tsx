@@ -1,6 +1,6 @@
 /** One run of a range test in its worst pose. */
 import { useEffect, useState } from 'react'
-import { decidingFault, runKey, type RangeRun } from '@marionette/core/rangeTest/report'
+import { decidingFault, runKey, runName, sampleSaid, type RangeRun } from '@marionette/core/rangeTest/report'
 import { GRADE_NAMES, type Grade } from '@marionette/core/reports/sweepGrade'
 import { useTesting } from './testing'
 
@@ -23,7 +23,8 @@ export function useRunPicture(run: RangeRun): string | null {
 export function RunCard({ run, onOpen }: { run: RangeRun; onOpen: () => void }) {
   const url = useRunPicture(run)
   const fault = decidingFault(run)
-  const name = run.view === '' ? run.name : `${run.name} (${run.view})`
+  const name = runName(run)
+  const sample = run.samples[run.worst]
   return (
     <li>
       <button
@@ -38,7 +39,7 @@ export function RunCard({ run, onOpen }: { run: RangeRun; onOpen: () => void }) 
         <span className="block bg-panel px-0.5 pt-1">
           <span className="block truncate text-[12px] font-[550]">{name}</span>
           <span className="cap block truncate" title={fault?.said}>
-            {fault ? `${run.samples[run.worst]?.said ?? ''}: ${fault.said}` : GRADE_NAMES.good}
+            {fault && sample ? sampleSaid(sample) : GRADE_NAMES.good}
           </span>
         </span>
       </button>

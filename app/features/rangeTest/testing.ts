@@ -15,8 +15,10 @@ import { LINE_THRESHOLD } from '@marionette/core/artwork/linePixels'
 interface Tested {
   readonly report: RangeReport
   readonly pictures: ReadonlyMap<string, Uint8Array>
-  /** The puppet that was tested, with what was mended and tried again since. */
-  readonly puppet: Puppet
+  /** The puppet of which everything was tried. */
+  readonly whole: Puppet
+  /** The puppet of which something was tried last: pictures of the report are of it. */
+  readonly latest: Puppet
 }
 
 interface TestingState {
@@ -29,8 +31,8 @@ export const useTesting = editorStore<TestingState>(() => ({ tested: null, runni
 
 const stateOf = editorState((): { abort: AbortController | null } => ({ abort: null }))
 
-/** Whether a puppet is still what was tested; posing changes nothing. */
-export const holds = ({ puppet }: Tested, now: Puppet): boolean => isSameBut(puppet, now, 'pose', 'view')
+/** Whether a puppet is still that of which everything was tried; posing changes nothing. */
+export const holds = ({ whole }: Tested, now: Puppet): boolean => isSameBut(whole, now, 'pose', 'view')
 
 export function cancelTest(editor: Editor): void {
   stateOf(editor).abort?.abort()
@@ -56,26 +58,29 @@ async function working<T>(
   return result
 }
 
+/** Tries all runs of a puppet, or some. */
+const tried = (editor: Editor, puppet: Puppet, only: readonly string[] | null) =>
+  working(editor, async (progress, signal) =>
+    editor.jobs.testRange(puppet, await loadAssets(editor, assetsOf(puppet)), only, progress, signal),
+  )
+
 /** Tests everything. */
 export async function testPuppet(editor: Editor): Promise<void> {
   const puppet = openPuppet(editor)
-  const found = await working(editor, async (progress, signal) =>
-    editor.jobs.testRange(puppet, await loadAssets(editor, assetsOf(puppet)), null, progress, signal),
-  )
-  if (found) useTesting.of(editor).setState({ tested: { ...found, puppet } })
+  const found = await tried(editor, puppet, null)
+  if (found) useTesting.of(editor).setState({ tested: { ...found, whole: puppet, latest: puppet } })
 }
 
 /** Tries a run again, on the puppet as it is now. */
 export async function tryAgain(editor: Editor, run: RangeRun): Promise<void> {
   const puppet = openPuppet(editor)
   const keys = [runKey(run)]
-  const found = await working(editor, async (progress, signal) =>
-    editor.jobs.testRange(puppet, await loadAssets(editor, assetsOf(puppet)), keys, progress, signal),
-  )
+  const found = await tried(editor, puppet, keys)
   const { tested } = useTesting.of(editor).getState()
   if (!found || !tested) return
   const report = withTriedAgain(tested.report, found.report, keys)
-  useTesting.of(editor).setState({ tested: { report, pictures: new Map([...tested.pictures, ...found.pictures]), puppet } })
+  const pictures = new Map([...tested.pictures, ...found.pictures])
+  useTesting.of(editor).setState({ tested: { ...tested, report, pictures, latest: puppet } })
 }
 
 /** Does a mend as one step that can be undone, and tries the run again. */
@@ -93,7 +98,7 @@ export async function doMend(editor: Editor, run: RangeRun, mend: Mend): Promise
 export async function saveReport(editor: Editor, kind: 'sheet' | 'film'): Promise<void> {
   const { tested } = useTesting.of(editor).getState()
   if (!tested) return
-  const { puppet, report } = tested
+  const { latest: puppet, report } = tested
   const bytes = await working(editor, async (progress, signal) => {
     const assets = await loadAssets(editor, assetsOf(puppet))
     const said = kind === 'sheet' ? 'Drawing the sheet' : 'Making the film'

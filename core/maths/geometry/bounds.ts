@@ -47,6 +47,9 @@ export function mapBounds(box: Bounds, map: Affine): Bounds {
   return out
 }
 
+/** Whether two boxes have a spot in common, be it of their edges. */
+export const meet = (a: Bounds, b: Bounds): boolean => a.minX <= b.maxX && b.minX <= a.maxX && a.minY <= b.maxY && b.minY <= a.maxY
+
 /** Cuts a box down to what it shares with another. */
 export function intersect(b: Bounds, other: Bounds): void {
   b.minX = Math.max(b.minX, other.minX)
