@@ -16,6 +16,8 @@ export interface Shown {
 export interface ShownMoment {
   /** Seconds into the clip; null for a pose. */
   readonly time: number | null
+  /** Values that are shown, by address. */
+  readonly pose: Readonly<Record<string, number>>
   readonly frame: Frame
 }
 
@@ -34,10 +36,14 @@ function readTime(text: string): number {
 
 /** Frames of what is asked for: one of a pose, or one for each time; a clip without a time shows its beginning. */
 export function momentsOf(puppet: Puppet, { pose, clip, times }: Shown): ShownMoment[] {
-  if (clip === undefined) return [{ time: null, frame: posePuppet(puppet, pose === undefined ? puppet.pose : readPose(pose)(puppet)) }]
+  if (clip === undefined) {
+    const shown = pose === undefined ? puppet.pose : readPose(pose)(puppet)
+    return [{ time: null, pose: shown, frame: posePuppet(puppet, shown) }]
+  }
   const acted = namedClip(puppet, clip)
   return (times.length === 0 ? ['0'] : times).map((text) => {
     const time = readTime(text)
-    return { time, frame: posePuppet(puppet, poseInClip(puppet, acted, time), { time, simulation: null }) }
+    const shown = poseInClip(puppet, acted, time)
+    return { time, pose: shown, frame: posePuppet(puppet, shown, { time, simulation: null }) }
   })
 }

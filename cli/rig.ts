@@ -19,8 +19,8 @@ import { formatNamed, WRITABLE } from '@marionette/authoring/formats'
 import { READABLE_ENDINGS } from '@marionette/formats/endings'
 
 const USAGE = `usage:
-  rig render IN… --out FILE|DIR [--width N] [--pose FILE] [--background COLOUR]
-  rig render IN… --out FILE|DIR --clip NAME [--time SECONDS]… [--width N] [--background COLOUR]
+  rig render IN… --out FILE|DIR [--width N] [--pose FILE] [--background COLOUR] [--camera]
+  rig render IN… --out FILE|DIR --clip NAME [--time SECONDS]… [--width N] [--background COLOUR] [--camera]
   rig inspect IN [--json]
   rig evaluate IN [--pose FILE] [--json]
   rig evaluate IN --clip NAME [--time SECONDS]… [--json]      (moments of a clip, in any order)
@@ -45,6 +45,7 @@ const OPTIONS = {
   naming: { type: 'string' },
   poses: { type: 'string' },
   seed: { type: 'string' },
+  camera: { type: 'boolean' },
   json: { type: 'boolean', default: false },
   help: { type: 'boolean', short: 'h', default: false },
 } as const
@@ -72,6 +73,7 @@ interface Values {
   readonly naming?: string
   readonly poses?: string
   readonly seed?: string
+  readonly camera?: boolean
   readonly json: boolean
 }
 

@@ -28,6 +28,9 @@ export async function launchBrowser(): Promise<Browser> {
       '--disable-component-update',
       '--disable-sync',
       '--force-color-profile=srgb',
+      // A microphone that hums, and needs no leave.
+      '--use-fake-device-for-media-stream',
+      '--use-fake-ui-for-media-stream',
     ],
   })
 }

@@ -71,7 +71,7 @@ export class Painter {
     canvas.save()
     withShadow(CK, shadow, (paint) => canvas.saveLayer(paint, CK.LTRBRect(minX - edge, minY - edge, maxX + edge, maxY + edge)))
     canvas.concat(toMatrix(map))
-    this.walk(canvas, frame, 0, frame.rig.painted, { only: undefined, silhouette: false })
+    this.walk(canvas, frame, 0, frame.rig.painted, { only: standing(frame.rig), silhouette: false })
     canvas.restore()
     canvas.restore()
   }
@@ -325,3 +325,18 @@ function clipOf(frame: Frame, mask: RigMask): number | null {
 /** A layer without any change of its own is the ground on which blend modes inside it work. */
 const isGround = (layer: Layer | null): boolean =>
   layer !== null && layer.blend === 'normal' && layer.effect === null && layer.masks.length === 0
+
+const without = new WeakMap<Rig['parts'], ReadonlySet<number> | undefined>()
+
+/** Parts that cast shadows, by index: all but scenery and what is in it. All of them where there is none. */
+function standing({ parts, puppet }: Rig): ReadonlySet<number> | undefined {
+  if (puppet.stage.scenery.length === 0) return undefined
+  const known = without.get(parts)
+  if (known) return known
+  const scenery = new Set(puppet.stage.scenery.map(({ part }) => parts.index.get(part)))
+  const out = new Set<number>()
+  // Parents come first.
+  for (let p = 0; p < parts.ids.length; p++) if (!scenery.has(p) && (p === 0 || out.has(sure(parts.parent[p])))) out.add(p)
+  without.set(parts, out)
+  return out
+}

@@ -54,4 +54,21 @@ describe('a shadow', () => {
     pixels({ ...laid, softness: 6 })
     expect(livingObjects()).toBe(before)
   })
+
+  test('is cast by the puppet, not by scenery', () => {
+    const { puppet: two } = importSvg(
+      '<svg xmlns="http://www.w3.org/2000/svg" width="100" height="100"><rect id="wall" x="70" y="20" width="10" height="60" fill="#0000ff"/><rect id="post" x="30" y="20" width="20" height="60" fill="#ff0000"/></svg>',
+      't',
+    )
+    const wall = Object.values(two.parts).find((p) => p.name === 'wall')!.id
+    const shown: Puppet = { ...two, shadow: { ...laid, skew: 0 }, stage: { ...two.stage, scenery: [{ part: wall, where: 'background' }] } }
+    const draw = (of: Puppet): Uint8Array | Uint16Array | Uint8ClampedArray =>
+      decode(renderPng(CK, poseRig(compile({ ...of, shadow: { ...laid, skew: 0, y: 15 } }), {}), { width: 100, background: null })).data
+    const at = (data: ArrayLike<number>, x: number, y: number): number[] =>
+      Array.from({ length: 4 }, (_, k) => data[(y * 100 + x) * 4 + k]!)
+    // Shifted down by 15, shadows show below what casts them.
+    expect(at(draw(shown), 40, 90)).toEqual([0x10, 0x20, 0x30, 255])
+    expect(at(draw(shown), 75, 90)).toEqual([0, 0, 0, 0])
+    expect(at(draw({ ...shown, stage: two.stage }), 75, 90)).toEqual([0x10, 0x20, 0x30, 255])
+  })
 })

@@ -1,7 +1,7 @@
 /** Shaders of what is not one colour: gradients, pictures and patterns. Pictures are decoded and patterns recorded once. */
 import type { CanvasKit, Image, Shader, SkPicture } from 'canvaskit-wasm'
 import type { Affine, Drawing, Paint, Puppet } from '@marionette/core/puppet/schema'
-import { assetsOf } from '@marionette/core/parts/tree'
+import { paintedAssetsOf } from '@marionette/core/parts/tree'
 import { multiply, translation } from '@marionette/core/maths/geometry/affine'
 import { free, own } from './owned'
 import { makeGradient, toMatrix, type Textured } from './paints'
@@ -29,7 +29,7 @@ export class Textures {
       return
     this.puppet = puppet
     if (this.images.size > 0) {
-      const used = assetsOf(puppet)
+      const used = paintedAssetsOf(puppet)
       dropWhere(this.images, (hash) => !used.has(hash))
     }
     dropWhere(this.patterns, (drawing) => puppet.drawings[drawing.id] !== drawing)

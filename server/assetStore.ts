@@ -1,7 +1,7 @@
-/** Raster pictures by the hash of their bytes. */
+/** Pictures and sounds by the hash of their bytes. */
 import { createHash } from 'node:crypto'
 import { Op } from 'sequelize'
-import { sniffPicture } from '@marionette/formats/assets'
+import { sniffAsset } from '@marionette/formats/assets'
 import type { Database } from './db/database'
 import { ApiError } from './errors'
 import { sure } from '@marionette/core/kernel/sure'
@@ -19,16 +19,16 @@ export class AssetStore {
 
   async get(hash: string): Promise<StoredAsset> {
     const row = await this.db.assets.findByPk(hash)
-    if (!row) throw new ApiError(404, 'asset.missing', 'That picture is not in the library.')
+    if (!row) throw new ApiError(404, 'asset.missing', 'That picture or sound is not in the library.')
     return { type: row.type, bytes: row.bytes }
   }
 
   /** Keeps a picture. What it is is told by its bytes, whatever the request says of them. */
   async add(hash: string, bytes: Uint8Array): Promise<void> {
-    const type = sniffPicture(bytes)
-    if (!type) throw new ApiError(415, 'asset.type', 'Only PNG, JPEG, WebP and GIF pictures are kept.')
+    const type = sniffAsset(bytes)
+    if (!type) throw new ApiError(415, 'asset.type', 'Only PNG, JPEG, WebP and GIF pictures and WAV, MP3, M4A, OGG and FLAC sounds are kept.')
     if (createHash('sha256').update(bytes).digest('hex') !== hash)
-      throw new ApiError(422, 'asset.hash', 'The picture is not the one that its name says.')
+      throw new ApiError(422, 'asset.hash', 'What was sent is not what its name says.')
     const neededAt = new Date()
     await this.db.write(async (transaction) => {
       const [known] = await this.db.assets.update({ neededAt }, { where: { hash }, transaction })

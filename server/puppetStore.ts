@@ -3,7 +3,8 @@ import { Op, type Transaction } from 'sequelize'
 import { freshId } from '@marionette/core/kernel/ids'
 import { canonicalJson } from '@marionette/core/kernel/json'
 import type { Puppet } from '@marionette/core/puppet/schema'
-import { sniffPicture } from '@marionette/formats/assets'
+import { withPuppetId } from '@marionette/core/puppet/renamed'
+import { sniffAsset } from '@marionette/formats/assets'
 import { AssetStore } from './assetStore'
 import { TemplateStore } from './templateStore'
 import type { Database } from './db/database'
@@ -85,7 +86,7 @@ export class PuppetStore {
     const checked = puppets.map(({ puppet, assets }) => ({ checked: checkDocument(puppet), assets }))
     const pictures = new Map(checked.flatMap(({ assets }) => [...assets]))
     await this.db.write(async (transaction) => {
-      const rows = [...pictures].map(([hash, bytes]) => ({ hash, type: sure(sniffPicture(bytes)), bytes: Buffer.from(bytes) }))
+      const rows = [...pictures].map(([hash, bytes]) => ({ hash, type: sure(sniffAsset(bytes)), bytes: Buffer.from(bytes) }))
       await this.db.assets.bulkCreate(rows, { transaction, ignoreDuplicates: true })
       for (const { checked: one } of checked) await this.insert(one, transaction)
     })
@@ -157,7 +158,7 @@ export class PuppetStore {
   /** A save whose pictures never arrived would show holes for ever. */
   private async checkAssets({ name, assets }: Checked): Promise<void> {
     const missing = await this.assets.missing(assets)
-    if (missing.length > 0) throw new ApiError(422, 'asset.missing', `A picture of "${name}" is not in the library yet.`, { missing })
+    if (missing.length > 0) throw new ApiError(422, 'asset.missing', `A picture or sound of "${name}" is not in the library yet.`, { missing })
   }
 
   private async replace(row: PuppetRow, checked: Checked, saveId: string | null, transaction: Transaction): Promise<PuppetSummary> {
@@ -194,7 +195,7 @@ export interface Saving {
 function underFreshId({ document }: Checked): { id: string; document: string } {
   const puppet = JSON.parse(document) as Puppet
   const id = freshId('puppet')
-  return { id, document: canonicalJson({ ...puppet, id }) }
+  return { id, document: canonicalJson(withPuppetId(puppet, id)) }
 }
 
 const columnsOf = ({ name, note, parts, bones, document }: Checked) => ({ name, note, parts, bones, document })

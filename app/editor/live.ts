@@ -53,6 +53,9 @@ function show(editor: Editor): void {
   for (const listener of own.listeners) listener()
 }
 
+/** All that plays just now, by address. */
+export const liveValues = (editor: Editor): LiveValues => stateOf(editor).live
+
 /** Whether something plays over a channel: what is seen of it then says nothing of its own value. */
 export const isPlayed = (editor: Editor, address: string): boolean => Object.hasOwn(stateOf(editor).live, address)
 

@@ -23,6 +23,8 @@ export interface StageModel {
 /** Keeps one rig and its buffers, compiling again only what an edit touched. */
 export class StageModelSource {
   private model: StageModel | null = null
+  /** The last model of each view: going back and forth between them compiles nothing again. */
+  private readonly ofViews = new Map<string, StageModel>()
   private source: Puppet | null = null
   private atRest = false
   private isStale = false
@@ -59,9 +61,12 @@ export class StageModelSource {
 
   private follow(puppet: Puppet): void {
     if (puppet === this.source) return
-    const rig = compile(puppet, this.model?.rig.puppet.id === puppet.id ? this.model.rig : undefined)
+    if (this.model && this.model.rig.puppet.id !== puppet.id) this.ofViews.clear()
+    const last = this.ofViews.get(puppet.view)
+    const rig = compile(puppet, last?.rig ?? (this.model?.rig.puppet.id === puppet.id ? this.model.rig : undefined))
     if (rig === this.model?.rig) return
-    this.model = modelOf(rig)
+    this.model = rig === last?.rig ? last : modelOf(rig)
+    this.ofViews.set(puppet.view, this.model)
     this.source = null
     this.simulation = null
   }

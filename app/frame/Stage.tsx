@@ -19,6 +19,7 @@ import { nth, sure } from '@marionette/core/kernel/sure'
 
 const MARKS = FEATURES.flatMap((f) => f.marks ?? [])
 const GHOSTS = FEATURES.flatMap((f) => f.ghosts ?? [])
+const LENSES = FEATURES.flatMap((f) => f.lens ?? [])
 const BARS = FEATURES.flatMap((f) => f.bars ?? [])
 const toolInHand = (editor: Editor) => toolOf(editor, useSession.of(editor).getState().bench)
 
@@ -35,6 +36,13 @@ export function Stage({ view, context }: { view: RefObject<StageView | null>; co
     const stage = new StageView(editor, sure(art.current), sure(overlay.current), (failure) => setState(failure ? { failure } : 'ready'), {
       marks: MARKS,
       ghosts: GHOSTS,
+      lens: (of) => {
+        for (const lens of LENSES) {
+          const seen = lens(of)
+          if (seen) return seen
+        }
+        return null
+      },
       tool: () => toolInHand(editor),
     })
     view.current = stage

@@ -22,6 +22,7 @@ import type { Merged } from './merging'
 import type { SplitWork, SurveyedSheet } from './sheets'
 import type { RangeReport } from '@marionette/core/rangeTest/report'
 import type { RangeTested, TestProgress } from './rangeTesting'
+import type { Sound } from '@marionette/formats/sound/wav'
 import type { SpokenLine } from './speaking'
 import type { Compared, TakenUpdate } from './updating'
 import type { WeightField } from '@marionette/core/binds/records'
@@ -136,6 +137,11 @@ export const workerJobs = {
 
   hear: (file: File, progress: (done: number) => void, signal: AbortSignal): Promise<SpeechTrack> =>
     inWorker((api) => api.hearFile(file, proxy(progress)), signal),
+
+  hearSound: (sound: Sound, progress: (done: number) => void, signal: AbortSignal): Promise<SpeechTrack> =>
+    inWorker((api) => api.hearSamples(sound, proxy(progress)), signal),
+
+  wav: (sound: Sound): Promise<Uint8Array> => inWorker((api) => api.wavOf(sound)),
 
   between: (puppet: Puppet, plan: InBetweenPlan, assets: Assets, signal?: AbortSignal): Promise<Worked> =>
     inWorker((api) => api.between(puppet, plan, assets), signal),

@@ -23,6 +23,7 @@ import { mergedPicture, type Merged } from './merging'
 import { readFiles } from './reading'
 import type { RangeReport } from '@marionette/core/rangeTest/report'
 import type { RangeTested, TestProgress } from './rangeTesting'
+import type { Sound } from '@marionette/formats/sound/wav'
 import type { SpokenLine } from './speaking'
 import { splitIntoViews, surveySheet } from './sheets'
 import { foreignIn, removeScraps, strays } from './strays'
@@ -72,6 +73,9 @@ const api = {
     (await import('./speaking')).speak(line, rate, isAloud),
   hearFile: async (file: File, progress: (done: number) => void): Promise<SpeechTrack> =>
     (await import('./speaking')).hearFile(file, progress),
+  hearSamples: async (sound: Sound, progress: (done: number) => void): Promise<SpeechTrack> =>
+    (await import('./speaking')).hearSamples(sound, progress),
+  wavOf: async (sound: Sound): Promise<Uint8Array> => (await import('./speaking')).wavOf(sound),
   /** Makes alternates between two. */
   between: async (puppet: Puppet, plan: InBetweenPlan, assets: ReadonlyMap<string, Uint8Array>): Promise<Worked> => {
     const { inBetweens } = await import('@marionette/authoring/inBetweens')

@@ -1,5 +1,6 @@
 /** Taking files into the library, all of it off the main thread: read, pictures sent, stored, nesting folded. */
 import { perform, startHistory } from '@marionette/core/puppet/history'
+import { withPuppetId } from '@marionette/core/puppet/renamed'
 import { foldGroups, foldLabel } from '@marionette/core/parts/nesting'
 import { heavyGroups, type HeavyGroup } from '@marionette/core/reports/heavy'
 import { guessNaming, namedParts } from '@marionette/core/roles/naming'
@@ -38,7 +39,7 @@ export async function takeIn(files: readonly File[], name: string, progress: Pro
   const sides = items.some((i) => wordsOf(i.name).side) ? { naming: puppet.naming, isCertain: guessNaming(items) !== null } : null
   const found = { warnings, heavy: heavyGroups(puppet), sides: puppet.skeleton.length > 0 ? null : sides }
   if (!nesting || nesting.groups.length === 0) return { puppet: stored, ...found }
-  const folded = perform(startHistory({ ...puppet, id: stored.id }), [edit(foldGroups, nesting)], foldLabel(nesting.groups.length))
+  const folded = perform(startHistory(withPuppetId(puppet, stored.id)), [edit(foldGroups, nesting)], foldLabel(nesting.groups.length))
   const tab = `import${Date.now().toString(36)}`
   const saved = await savePuppet({ puppet: folded.puppet, base: stored.revision, saveId: saveIdOf(tab, 1, 1), wentBack: false })
   const { puppet: made, changes, done } = folded

@@ -5,7 +5,7 @@ import { trainingLinesOf } from '@marionette/core/speech/recognition/trainingLin
 import type { Dictionary } from '@marionette/core/speech/timing'
 import { phonesOfLine, trackOf, trackOfRecognised, type SpeechTrack } from '@marionette/core/speech/track'
 import { SAMPLE_RATE, spoken } from '@marionette/core/speech/voice/speak'
-import { readWav, writeWav } from '@marionette/formats/sound/wav'
+import { readWav, writeWav, type Sound } from '@marionette/formats/sound/wav'
 
 export interface SpokenLine {
   readonly track: SpeechTrack
@@ -23,8 +23,14 @@ export async function speak(line: string, rate: number, isAloud: boolean): Promi
 const CALIBRATED = 0.25
 
 /** Sounds and shapes of a recording, a WAV file. Throws FormatError. */
-export async function hearFile(file: File, progress: (done: number) => void): Promise<SpeechTrack> {
-  const { samples, rate } = readWav(new Uint8Array(await file.arrayBuffer()), file.name)
+export const hearFile = async (file: File, progress: (done: number) => void): Promise<SpeechTrack> =>
+  hearSamples(readWav(new Uint8Array(await file.arrayBuffer()), file.name), progress)
+
+/** Samples as a WAV file. */
+export const wavOf = (sound: Sound): Uint8Array => writeWav(sound)
+
+/** Sounds and shapes of what was recorded. */
+export async function hearSamples({ samples, rate }: Sound, progress: (done: number) => void): Promise<SpeechTrack> {
   const ear = trainModel(trainingLinesOf(await loadDictionary()))
   progress(CALIBRATED)
   return trackOfRecognised(recognise(samples, rate, ear, (done) => progress(CALIBRATED + (1 - CALIBRATED) * done)))

@@ -8,6 +8,7 @@ import type { Puppet } from '@marionette/core/puppet/schema'
 import type { Editor } from '../editor/editor'
 import type { BenchId } from '../editor/session'
 import type { Ghosts } from '../stage/ghosts'
+import type { LensNow } from '../stage/lens'
 import type { Mark } from '../stage/marks'
 import type { StageView } from '../stage/stageView'
 import type { Tool } from '../stage/tool'
@@ -68,6 +69,8 @@ export interface Feature {
   readonly marks?: readonly Mark[]
   /** Other moments of the puppet under the one on the stage. */
   readonly ghosts?: Ghosts
+  /** What the stage is seen through, where that is not the usual view. */
+  readonly lens?: LensNow
   /** Bars over the stage; each knows when it shows. */
   readonly bars?: readonly ComponentType<{ view: StageView }>[]
   /** Panels under the stage and over its whole width; each knows when it shows. */

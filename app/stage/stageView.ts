@@ -16,6 +16,7 @@ import { stageModel, type StageModel } from '../editor/stageModel'
 import { partsBelow } from '@marionette/core/parts/tree'
 import { frameBounds } from '@marionette/core/puppet/probe'
 import type { Bounds } from '@marionette/core/maths/geometry/bounds'
+import { lookThrough, pictureBox, type LensNow } from './lens'
 import { downBelowBar, frameRegion, panBy, toCanvas, toScreen, type Camera } from './camera'
 import { drawOverlay } from './overlay'
 import { loadSkia } from '../skia/loadSkia'
@@ -47,6 +48,8 @@ export interface Equipment {
   readonly marks: readonly Mark[]
   /** Other moments that are drawn under the one that is looked at. */
   readonly ghosts: readonly Ghosts[]
+  /** What it is seen through instead of the usual view. */
+  readonly lens: LensNow
   /** The tool in hand. */
   readonly tool: () => Tool
 }
@@ -317,8 +320,10 @@ export class StageView {
     const canvas = target.getCanvas()
     canvas.clear(CK.TRANSPARENT)
     canvas.save()
+    const lens = this.equipment.lens(this.editor)
     const zoom = this.camera.zoom * ratio
-    canvas.concat([zoom, 0, this.camera.x * ratio, 0, zoom, this.camera.y * ratio, 0, 0, 1])
+    if (lens) lookThrough(CK, canvas, lens, this.size, ratio)
+    else canvas.concat([zoom, 0, this.camera.x * ratio, 0, zoom, this.camera.y * ratio, 0, 0, 1])
     const { reference } = model.rig.puppet
     if (reference && !reference.over) painter.paintReference(canvas, reference)
     const others = isRestShown(this.editor) ? [] : this.equipment.ghosts.flatMap((of) => of(this.editor, model))
@@ -330,6 +335,26 @@ export class StageView {
     this.drawn = { camera: this.camera, took: performance.now() - started }
     this.pace(this.drawn.took)
     this.art.dataset['drawn'] = String(Number(this.art.dataset['drawn'] ?? 0) + 1)
+  }
+
+  /** Round what is seen through a lens. */
+  private drawPictureFrame(
+    pen: CanvasRenderingContext2D,
+    at: { x: number; y: number; scale: number },
+    size: { width: number; height: number },
+  ): void {
+    const { cord, ink } = currentTheme(this.editor)
+    const [width, height] = [size.width * at.scale, size.height * at.scale]
+    pen.fillStyle = ink
+    pen.globalAlpha = 0.12
+    pen.beginPath()
+    pen.rect(0, 0, this.width, this.height)
+    pen.rect(at.x, at.y, width, height)
+    pen.fill('evenodd')
+    pen.globalAlpha = 1
+    pen.strokeStyle = cord
+    pen.lineWidth = 2
+    pen.strokeRect(at.x, at.y, width, height)
   }
 
   /** What of the canvas is on the stage. */
@@ -364,6 +389,8 @@ export class StageView {
     context.setTransform(1, 0, 0, 1, 0, 0)
     context.clearRect(0, 0, this.overlay.width, this.overlay.height)
     context.setTransform(this.ratio, 0, 0, this.ratio, 0, 0)
+    const lens = this.equipment.lens(this.editor)
+    if (lens) return this.drawPictureFrame(context, pictureBox(lens, this.size), lens)
     drawOverlay(this.editor, context, this.camera, model, this.equipment.marks)
     for (const mark of this.equipment.marks)
       if (mark.layer === 'last') mark.draw(this.editor, context, this.camera, model, currentTheme(this.editor), false)

@@ -1,6 +1,7 @@
 /** Typed client of the server. */
 import { hc } from 'hono/client'
 import type { Api } from '@marionette/server/app'
+import { withPuppetId } from '@marionette/core/puppet/renamed'
 import type { Puppet } from '@marionette/core/puppet/schema'
 import { readPuppet } from '@marionette/core/puppet/migrate'
 import type { Template } from '@marionette/core/templates/template'
@@ -114,7 +115,7 @@ export async function loadRevision(id: string, revision: number): Promise<Puppet
     client.puppets[':id'].revisions[':revision'].$get({ param: { id, revision: String(revision) } }) as unknown as Promise<Answer>,
   )
   // Versions of a puppet that came back as a copy still carry the id that it had.
-  return readPuppet({ ...(puppet as object), id })
+  return readPuppet(withPuppetId(puppet as object, id))
 }
 export const revisionUrl = (id: string, revision: number): string => `/api/puppets/${id}/revisions/${revision}/thumbnail`
 

@@ -8,6 +8,7 @@ import * as commands from './commands'
 import * as keyCommands from './keyCommands'
 import * as moveCommands from './moveCommands'
 import * as poseCommands from './poseCommands'
+import * as soundCommands from './soundCommands'
 import { isSameTime } from './lookup'
 import type { Clip } from './records'
 import { nth } from '../kernel/sure'
@@ -27,6 +28,7 @@ const references: Reference[] = [
   { at: `${LAYER}/tracks/#`, to: 'channel', says: 'moves', gone: { drop: `${LAYER}/tracks/#` } },
   { at: `${LAYER}/tracks/*/keys/*/pose`, to: 'hung-pose', says: 'belongs to', gone: { clear: `${LAYER}/tracks/*/keys/*/pose` } },
   { at: `${LAYER}/parts/*`, to: 'part', says: 'is kept to', gone: { drop: `${LAYER}/parts/*` } },
+  { at: `${LAYER}/spoken/sound`, to: 'sound', says: 'is heard with', gone: { clear: `${LAYER}/spoken/sound` } },
   { at: 'clips/*/loose/#', to: 'channel', says: 'poses', gone: { drop: 'clips/*/loose/#' } },
 ]
 
@@ -50,9 +52,10 @@ export const clips: Capability = {
     inClips('layer', 'layer', (clip) => clip.layers),
     inClips('hung-pose', 'pose on the line', (clip) => clip.poses),
     inClips('marker', 'marker', (clip) => clip.markers),
+    inClips('sound', 'sound', (clip) => clip.sounds),
   ],
   references,
   checks: [{ stage: 'records', needs: ['clips'], find: unsorted }],
   channels: [layerChannels],
-  commands: [commands, keyCommands, poseCommands, moveCommands],
+  commands: [commands, keyCommands, poseCommands, moveCommands, soundCommands],
 }

@@ -64,6 +64,7 @@ function withIdsOf(clip: Clip, prefix: string): Clip {
     ['layer', clip.layers],
     ['pose', clip.poses],
     ['marker', clip.markers],
+    ['sound', clip.sounds],
   ] as const)
     list.forEach(({ id }, k) => ids.set(id, `${prefix}-${kind}-${k + 1}`))
   const own = (id: string): string => ids.get(id) ?? id
@@ -71,6 +72,7 @@ function withIdsOf(clip: Clip, prefix: string): Clip {
   const layers = clip.layers.map((layer) => ({
     ...layer,
     id: own(layer.id),
+    spoken: layer.spoken && { ...layer.spoken, sound: layer.spoken.sound === null ? null : own(layer.spoken.sound) },
     tracks: Object.fromEntries(
       Object.entries(layer.tracks).map(([address, track]) => [
         channels.get(address) ?? address,
@@ -79,7 +81,7 @@ function withIdsOf(clip: Clip, prefix: string): Clip {
     ),
   }))
   const renamed = <T extends { id: string }>(list: readonly T[]): T[] => list.map((item) => ({ ...item, id: own(item.id) }))
-  return { ...clip, layers, poses: renamed(clip.poses), markers: renamed(clip.markers) }
+  return { ...clip, layers, poses: renamed(clip.poses), markers: renamed(clip.markers), sounds: renamed(clip.sounds) }
 }
 
 /** Adds a layer on top of a clip. */

@@ -12,11 +12,12 @@ export const newClip = (id: string, name: string, more: Partial<Clip> = {}): Cli
   layers: [newLayer(`${id}-base`, 'Base')],
   poses: [],
   markers: [],
+  sounds: [],
   loose: {},
   ...more,
 })
 
 /** A layer without tracks that shows in full. */
 export const newLayer = (id: string, name: string, mode: ClipLayer['mode'] = 'override'): ClipLayer => ({
-  ...{ id, name, mode, muted: false, weight: 1, parts: null, tracks: {} },
+  ...{ id, name, mode, muted: false, weight: 1, parts: null, tracks: {}, spoken: null },
 })

@@ -6,8 +6,9 @@
  * Times are seconds; frames exist on the screen alone.
  */
 import { z } from 'zod'
-import { ChannelAddress, ClipId, HungPoseId, LayerId, MarkerId, PartId } from '../kernel/ids'
+import { AssetHash, ChannelAddress, ClipId, HungPoseId, LayerId, MarkerId, PartId, SoundId } from '../kernel/ids'
 import { finite, Name } from '../kernel/numbers'
+import { VISEMES } from '../speech/visemes'
 
 /** The longest clip, seconds. */
 export const LONGEST = 3600
@@ -54,6 +55,25 @@ export type Track = z.infer<typeof Track>
 export const LayerMode = z.enum(['add', 'override'])
 export type LayerMode = z.infer<typeof LayerMode>
 
+/**
+ * What a layer says: mouth shapes with the times at which they are reached, seconds from its beginning. The keys of the layer were made
+ * from them, and are made anew where a shape is moved, taken away or replaced.
+ */
+export const Spoken = z.object({
+  start: Seconds,
+  duration: Seconds,
+  /** In order of time, the first at 0. */
+  cues: z
+    .array(z.object({ viseme: z.enum(VISEMES), at: Seconds, word: z.number().int().min(-1) }))
+    .min(1)
+    .max(5000),
+  /** Name of the set of mouth shapes; empty for the first. */
+  mood: z.string().max(120),
+  /** The sound that is heard with it, and moves along. */
+  sound: SoundId.nullable(),
+})
+export type Spoken = z.infer<typeof Spoken>
+
 export const ClipLayer = z.object({
   id: LayerId,
   name: Name,
@@ -65,6 +85,8 @@ export const ClipLayer = z.object({
   /** Parts that it is kept to, with all that is in them and the bones that move them; null for everything. */
   parts: z.array(PartId).max(500).nullable(),
   tracks: z.record(ChannelAddress, Track),
+  /** The line that it was made for; null for a layer of any other kind. */
+  spoken: Spoken.nullable(),
 })
 export type ClipLayer = z.infer<typeof ClipLayer>
 
@@ -75,6 +97,25 @@ export type HungPose = z.infer<typeof HungPose>
 /** A spot in time with a note. */
 export const Marker = z.object({ id: MarkerId, time: Seconds, note: Name })
 export type Marker = z.infer<typeof Marker>
+
+/** A piece of sound: a stretch of a recording, heard from a moment on. */
+export const SoundPiece = z.object({
+  id: SoundId,
+  name: Name,
+  /** The recording as it came: WAV, MP3, M4A, OGG or FLAC. */
+  asset: AssetHash,
+  /** Length of all of the recording, seconds. */
+  duration: z.number().min(0.001).max(LONGEST),
+  /** When it is first heard, seconds from the beginning of the clip. */
+  at: Seconds,
+  /** What of the recording is left out before, and how long it is heard, seconds. */
+  from: Seconds,
+  length: z.number().min(0.001).max(LONGEST),
+  /** 1 is as loud as it was recorded. */
+  volume: z.number().min(0).max(2),
+  muted: z.boolean(),
+})
+export type SoundPiece = z.infer<typeof SoundPiece>
 
 export const Clip = z.object({
   id: ClipId,
@@ -90,6 +131,7 @@ export const Clip = z.object({
   layers: z.array(ClipLayer).min(1).max(50),
   poses: z.array(HungPose).max(2000),
   markers: z.array(Marker).max(500),
+  sounds: z.array(SoundPiece).max(100),
   /** What was posed and not keyed: it lies over the tracks until it is kept or dropped, whatever time is looked at. */
   loose: z.record(ChannelAddress, finite),
 })

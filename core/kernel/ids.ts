@@ -36,6 +36,7 @@ export type IdKind =
   | 'layer'
   | 'hung-pose'
   | 'marker'
+  | 'sound'
   | 'channel'
   | 'prefix'
 
@@ -117,6 +118,9 @@ export const HungPoseId = idOf('hung-pose')
 
 /** Id of a marker in a clip. */
 export const MarkerId = idOf('marker')
+
+/** Id of a sound in a clip. */
+export const SoundId = idOf('sound')
 /** A handle of a deformer; those of a cage carry its column and row behind points. */
 export const HandleId = plain(/^[A-Za-z0-9_.-]{1,72}$/, 'a handle has 1 to 72 letters, digits, points, - or _').register(ID_SCHEMAS, {
   kind: 'handle',
@@ -156,6 +160,7 @@ export type ClipId = Id<'clip'>
 export type LayerId = Id<'layer'>
 export type HungPoseId = Id<'hung-pose'>
 export type MarkerId = Id<'marker'>
+export type SoundId = Id<'sound'>
 export type HandleId = Id<'handle'>
 
 /** Gives the next unused id of a kind, e.g. `part-7`. */

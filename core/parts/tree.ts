@@ -92,8 +92,15 @@ export const drawingsInUse = (puppet: Puppet): Set<DrawingId> => withPatterns(pu
 /** Pictures that some part shows, those of merged groups included. */
 export const picturesInUse = (puppet: Puppet): Set<PictureId> => new Set(Object.values(puppet.parts).flatMap(artworkOf))
 
-/** Hashes of the raster pictures that a puppet shows, its drawings are painted with, and it is compared with. */
+/** Hashes of everything that a puppet needs besides its document: its pictures, and the sounds of its clips. */
 export function assetsOf(puppet: Puppet): Set<AssetHash> {
+  const out = paintedAssetsOf(puppet)
+  for (const { sounds } of puppet.clips) for (const { asset } of sounds) out.add(asset)
+  return out
+}
+
+/** Hashes of the raster pictures that a puppet shows, its drawings are painted with, and it is compared with. */
+export function paintedAssetsOf(puppet: Puppet): Set<AssetHash> {
   const out = new Set<AssetHash>(Object.values(puppet.pictures).map((p) => p.asset))
   if (puppet.reference) out.add(puppet.reference.asset)
   for (const drawing of Object.values(puppet.drawings)) addPaintedWith(drawing, out)

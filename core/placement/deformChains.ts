@@ -92,10 +92,10 @@ function laterOf({ parts, bones, deformers }: Ways, shape: number): Later {
   return { shape, bone: source.bone === null ? -1 : bones.index.get(source.bone)!, place, back: invert(place) ?? IDENTITY }
 }
 
-/** A part and those that it is in, from the inside out. */
+/** A part and those that it is in and that carry it, from the inside out. */
 function chainUp(parts: readonly Placed[], at: number): number[] {
   const out: number[] = []
-  for (let p = at; p >= 0; p = parts[p]!.parent) out.push(p)
+  for (let p = at; p >= 0; p = parts[p]!.carrier) out.push(p)
   return out
 }
 

@@ -13,7 +13,9 @@ export interface PartTable {
   readonly index: ReadonlyMap<PartId, number>
   /** [p] index of the parent, -1 for the root; parents come first */
   readonly parent: Int32Array
-  /** [6p] map of the home alone */
+  /** [p] index of the part that carries it when that is moved: its parent, or -1 for scenery, which stands still */
+  readonly carrier: Int32Array
+  /** [6p] map of the home alone, to the canvas for what nothing carries */
   readonly home: Float64Array
   /** [6p] to the canvas at rest */
   readonly rest: Float64Array
@@ -30,14 +32,17 @@ export interface PartTable {
 /** All parts in painting order with what they inherit. */
 export function collectParts(puppet: Puppet): Placed[] {
   const out: Placed[] = []
+  const scenery = new Set(puppet.stage.scenery.map((s) => s.part))
   const stack = [{ id: puppet.root, parent: -1 }]
   while (stack.length > 0) {
     const { id, parent } = stack.pop()!
     const part = puppet.parts[id]!
     const above = out[parent]
-    const rest = multiply(above?.rest ?? IDENTITY, placementMatrix(part.home, part.pivot))
-    const holder = part.bind ? { at: out.length, bind: part.bind, rest } : (above?.holder ?? null)
-    const at = out.push({ part, parent, holder, rest }) - 1
+    const home = placementMatrix(part.home, part.pivot)
+    const rest = multiply(above?.rest ?? IDENTITY, home)
+    const stands = scenery.has(id)
+    const holder = part.bind ? { at: out.length, bind: part.bind, rest } : stands ? null : (above?.holder ?? null)
+    const at = out.push({ part, parent, carrier: stands ? -1 : parent, holder, home: stands ? rest : home, rest }) - 1
     for (let i = part.children.length - 1; i >= 0; i--) stack.push({ id: part.children[i]!, parent: at })
   }
   return out
@@ -49,7 +54,8 @@ export function compileParts(parts: readonly Placed[], bones: BoneTable, slots: 
     ids: parts.map((p) => p.part.id),
     index: new Map(parts.map((p, i) => [p.part.id, i])),
     parent: Int32Array.from(parts, (p) => p.parent),
-    home: Float64Array.from(parts.flatMap((p) => placementMatrix(p.part.home, p.part.pivot))),
+    carrier: Int32Array.from(parts, (p) => p.carrier),
+    home: Float64Array.from(parts.flatMap((p) => p.home)),
     rest: Float64Array.from(parts.flatMap((p) => p.rest)),
     pivot: Float64Array.from(parts.flatMap((p) => [p.part.pivot.x, p.part.pivot.y])),
     bone: Int32Array.from(parts, ({ holder }) => (holder?.bind.kind === 'whole' ? bones.index.get(holder.bind.bone)! : -1)),
@@ -62,6 +68,10 @@ export function compileParts(parts: readonly Placed[], bones: BoneTable, slots: 
 export interface Placed {
   part: Part
   parent: number
+  /** The part that carries it; -1 where none does. */
+  carrier: number
+  /** Its place in the space of the part that carries it. */
+  home: Affine
   /** The part whose bind applies, and its map to the canvas at rest. */
   holder: { at: number; bind: Bind; rest: Affine } | null
   rest: Affine

@@ -37,7 +37,7 @@ export interface PartsFrame {
 export const partsStage: Stage<BonesRig & SlotsRig, PartsRig, BonesFrame, PartsFrame> = {
   name: 'parts',
   after: ['slots', 'bones'],
-  reads: ['parts', 'root'],
+  reads: ['parts', 'root', 'stage'],
   compile(puppet, { bones, slots }) {
     const placed = collectParts(puppet)
     return { placed, parts: compileParts(placed, bones, slots) }
@@ -65,15 +65,15 @@ export const placingStage: Stage<PartsRig & SlotsRig, object, Placing, object> =
 }
 
 function placeParts(rig: PartsRig & SlotsRig, pose: Float64Array, frame: Placing): void {
-  const { parent, home, bone } = rig.parts
+  const { carrier, home, bone } = rig.parts
   const { world, parts, bones, local: own, steps } = frame
   const masksAt = fieldAt(rig.slots, 'part', 'masked')
-  for (let p = 0; p < parent.length; p++) {
+  for (let p = 0; p < carrier.length; p++) {
     const at = 6 * p
     const slot = partSlot(rig, p)
     if (offsetPart(rig, p, pose, slot)) compose(home, at, local, 0, own, at)
     else compose(home, -1, home, at, own, at)
-    compose(world, 6 * parent[p]!, own, at, world, at)
+    compose(world, 6 * carrier[p]!, own, at, world, at)
     frame.opacity[p] = Math.min(1, Math.max(0, pose[slot + OPACITY]!))
     frame.shown[p] = Number(pose[slot + SHOWN]! >= 0.5)
     frame.masked[p] = Number(pose[slot + masksAt]! >= 0.5)

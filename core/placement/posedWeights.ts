@@ -135,7 +135,7 @@ export function drawnPoints(rig: Rig, frame: Frame, holder: number): { readonly 
 /** The part whose bind a part goes by. */
 export function holderOf({ parts, puppet }: Pick<Rig, 'parts' | 'puppet'>, part: number): number {
   let p = part
-  while (p > 0 && puppet.parts[parts.ids[p]!]!.bind === null) p = parts.parent[p]!
+  while (p > 0 && puppet.parts[parts.ids[p]!]!.bind === null) p = parts.carrier[p]!
   return p
 }
 

@@ -7,6 +7,7 @@ import type { Rig } from '../puppet/rig'
 import type { Puppet } from '../puppet/schema'
 import { EditError } from '../kernel/errors'
 import { isSameBut } from '../puppet/touched'
+import { viewChannel } from '../views/channels'
 
 interface Known {
   readonly puppet: Puppet
@@ -37,11 +38,18 @@ const poseOf = (puppet: Puppet, values: Readonly<Record<string, number>>): Recor
 
 /** The pose that the keys of a clip make at a time. */
 export const keyedPose = (puppet: Puppet, clip: Clip, time: number): Record<string, number> =>
-  poseOf(puppet, valuesInClip(puppet, clip, time))
+  poseOf(puppet, { ...shown(puppet), ...valuesInClip(puppet, clip, time) })
 
 /** The pose that a clip shows at a time, with what lies over it unkeyed. */
 export const poseInClip = (puppet: Puppet, clip: Clip, time: number): Record<string, number> =>
-  poseOf(puppet, { ...valuesInClip(puppet, clip, time), ...clip.loose })
+  poseOf(puppet, { ...shown(puppet), ...valuesInClip(puppet, clip, time), ...clip.loose })
+
+/** The view that a puppet is seen in where a clip says nothing of it. */
+function shown(puppet: Puppet): Record<string, number> {
+  const channel = viewChannel(puppet)
+  const view = puppet.pose[channel]
+  return view === undefined ? {} : { [channel]: view }
+}
 
 const ofRigs = new WeakMap<Rig, WeakMap<Clip, ReadyClip>>()
 

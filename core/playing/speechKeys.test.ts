@@ -2,13 +2,8 @@ import { describe, expect, test } from 'vitest'
 import { addClip } from '../clips/commands'
 import { newClip } from '../clips/new'
 import { applyEdits, run } from '../puppet/edit'
-import type { Puppet } from '../puppet/schema'
-import { addControl } from '../controls/commands'
-import { newControl } from '../controls/new'
-import { makeSwap, setSwap } from '../alternates/commands'
-import { addArtwork } from '../puppet/artworkCommands'
-import { newPart } from '../parts/new'
 import { newPuppet } from '../puppet/new'
+import { speakingPuppet } from '../test/speaking'
 import { trackOf } from '../speech/track'
 import { valuesInClip } from './clips'
 import { playedValues } from './playing'
@@ -16,21 +11,8 @@ import { speechEdits } from './speechKeys'
 
 const line = trackOf(['G', 'UH', 'D', 'M', 'AO', 'R', 'N', 'IH', 'NG'].map((name) => ({ name, seconds: 0.13, word: 0 })))
 
-/** A mouth of two controls, and one of alternates that morph. */
-function speaking(): Puppet {
-  let puppet = newPuppet('p', 'P', { width: 100, height: 100 })
-  const parts = [newPart('mouth', 'Mouth'), ...['shut', 'agape'].map((id) => ({ ...newPart(id, id), parent: 'mouth' }))]
-  puppet = run(run(puppet, addArtwork, { parent: puppet.root, parts, drawings: [] }), makeSwap, { group: 'mouth' })
-  const { swap } = puppet.parts['mouth']!
-  const sets = [{ name: 'Everyday', sounds: { rest: 1, aa: 2, mbp: 1 } }]
-  puppet = run(puppet, setSwap, { part: 'mouth', swap: { ...swap!, morph: { how: 'morph', seconds: 0.1, eases: true }, sets } })
-  for (const voice of ['open', 'wide'] as const)
-    puppet = run(puppet, addControl, { control: { ...newControl(voice, voice), voice, range: { min: 0, max: 1, rest: 0 } } })
-  return run(puppet, addClip, { clip: newClip('talk', 'Talk', { length: 4 }) })
-}
-
 describe('a line put into a clip', () => {
-  const puppet = speaking()
+  const puppet = speakingPuppet()
   const spoken = applyEdits(puppet, speechEdits(puppet, puppet.clips[0]!, line, { id: 'good', name: 'Good morning', start: 0.5 })).puppet
   const at = (time: number): Record<string, number> => valuesInClip(spoken, spoken.clips[0]!, time)
 

@@ -57,22 +57,28 @@ export function speechKeys(puppet: Puppet, speech: SpeechTrack, start: number, m
     // How far alternates have morphed begins anew with each change.
     const isWay = field === 'way'
     return changes.flatMap(({ from, to }) => [
-      key(from, isWay ? 'linear' : 'flat'),
+      key(from, isWay ? (to > from ? 'linear' : 'stepped') : 'flat'),
       ...(to > from ? [key(to, isWay ? 'stepped' : 'flat')] : []),
     ])
   })
 }
 
 /** The edits that put a line into a clip: a layer of its own that takes the mouth over while it is spoken, and the keys of its weight. */
-export function speechEdits(puppet: Puppet, clip: Clip, speech: SpeechTrack, { id, name, start, mood = '' }: SpokenLine): Edit[] {
+export function speechEdits(
+  puppet: Puppet,
+  clip: Clip,
+  speech: SpeechTrack,
+  { id, name, start, mood = '', sound = null }: SpokenLine,
+): Edit[] {
   const posed = { ...puppet, pose: poseInClip(puppet, clip, start) }
   const keys = speechKeys(posed, speech, start, mood)
   if (keys.length === 0) return []
   const end = start + speech.duration
   const weight = (time: number, value: number) => ({ channel: weightChannel(id), time, value, way: 'flat' as const })
   const weights = [...(start > FADE ? [weight(start - FADE, 0)] : []), weight(start, 1), weight(end, 1), weight(end + FADE, 0)]
+  const spoken = { start, duration: speech.duration, cues: [...speech.cues], mood, sound }
   return [
-    edit(addLayer, { clip: clip.id, layer: newLayer(id, name) }),
+    edit(addLayer, { clip: clip.id, layer: { ...newLayer(id, name), spoken } }),
     edit(setKeys, { clip: clip.id, layer: id, keys }),
     edit(setKeys, { clip: clip.id, layer: baseOf(clip).id, keys: weights }),
   ]
@@ -84,4 +90,6 @@ interface SpokenLine {
   readonly name: string
   readonly start: number
   readonly mood?: string
+  /** The sound that is heard with it; it is in the clip by then. */
+  readonly sound?: string | null
 }

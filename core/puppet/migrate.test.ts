@@ -23,7 +23,7 @@ describe('reading puppets', () => {
   })
 
   test('a newer version is refused with what to do', () => {
-    expect(() => readPuppet({ ...raw(), version: 16 })).toThrow('version 16, this build reads up to 15; update')
+    expect(() => readPuppet({ ...raw(), version: 17 })).toThrow('version 17, this build reads up to 16; update')
   })
 
   test('a puppet of version 1 is brought up and bends as it did', () => {
@@ -123,6 +123,7 @@ describe('reading puppets', () => {
       12: next(13),
       13: next(14),
       14: next(15),
+      15: next(16),
     })
     expect(puppet.name).toBe('Old arm')
   })

@@ -30,9 +30,17 @@ const MIGRATIONS: Readonly<Record<number, Migration>> = {
   // Controls may serve a clip; no older document has one that does.
   13: (raw) => ({ ...raw, version: 14 }),
   14: (raw) => ({ ...raw, version: 15, shadow: null }),
+  15: fromVersion15,
 }
 
 type Json = Record<string, unknown>
+
+/** Version 16 knows sounds in clips and lines that layers say, and what stands around the puppet. */
+function fromVersion15(raw: Json): Json {
+  const layer = (l: Json): Json => ({ ...l, spoken: null })
+  const clip = (c: Json): Json => ({ ...c, sounds: [], layers: (c['layers'] as Json[]).map(layer) })
+  return { ...raw, version: 16, clips: (raw['clips'] as Json[]).map(clip), stage: { ground: null, camera: null, scenery: [] } }
+}
 
 /** In version 12 alternates morph, which was called melting. */
 function fromVersion11(raw: Json): Json {

@@ -18,7 +18,7 @@ interface Followed extends Reference {
 }
 
 /** Fields from which it follows which channels there are. */
-const CHANNEL_FIELDS: readonly (keyof Puppet)[] = [...new Set(KINDS.filter((k) => FAMILIES.has(k.kind)).map((k) => k.field)), 'views']
+const CHANNEL_FIELDS: readonly (keyof Puppet)[] = [...new Set(KINDS.filter((k) => FAMILIES.has(k.kind)).map((k) => k.field)), 'views', 'stage']
 
 function followed(reference: Reference): Followed {
   const path = pathOf(reference.at)

@@ -10,7 +10,7 @@ import { z } from 'zod'
 import { AssetHash, BoneId, ChannelAddress, PartId, PuppetId, ViewId } from '../kernel/ids'
 import { Colour, finite, Name, size } from '../kernel/numbers'
 import { Naming } from '../roles/records'
-import { Shadow } from '../staging/records'
+import { Shadow, StageSet } from '../staging/records'
 import { RECORDS } from './records'
 
 export * from '../artwork/records'
@@ -54,7 +54,7 @@ export const Reference = z.object({
 export type Reference = z.infer<typeof Reference>
 
 /** Version of the document that this build writes. */
-export const CURRENT_VERSION = 15
+export const CURRENT_VERSION = 16
 
 /** A puppet: artwork, rig and controls. */
 export const Puppet = z.object({
@@ -71,6 +71,7 @@ export const Puppet = z.object({
   guides: z.array(Guide).max(200),
   reference: Reference.nullable(),
   shadow: Shadow.nullable(),
+  stage: StageSet,
   naming: Naming,
   ...RECORDS,
   /** The view that is shown: pivots, homes, order, weights, bones and joints are written as they are in it. */

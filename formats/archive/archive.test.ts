@@ -22,7 +22,7 @@ describe('puppet archive', () => {
     const [hash, bytes] = [...assets][0]!
     const archive = writeArchive(puppet, new Map([...assets, ['f'.repeat(64), Uint8Array.of(1)]]))
     expect([...readArchive(archive).assets]).toEqual([[hash, bytes]])
-    expect(() => readArchive(writeArchive(puppet))).toThrow('a picture of the puppet is missing')
+    expect(() => readArchive(writeArchive(puppet))).toThrow('a picture or sound of the puppet is missing')
     expect(() => readArchive(writeArchive(puppet, new Map([[hash, Uint8Array.of(7)]])))).toThrow(
       'not the one that the puppet was made with',
     )

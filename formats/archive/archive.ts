@@ -49,9 +49,9 @@ export function readArchiveFrom(zip: Zip): Archive {
   for (const hash of assetsOf(puppet)) {
     const asset = zip.read(`assets/${hash}`, room)
     room -= asset?.length ?? 0
-    if (!asset) throw new FormatError('The archive is damaged: a picture of the puppet is missing in it.')
+    if (!asset) throw new FormatError('The archive is damaged: a picture or sound of the puppet is missing in it.')
     if (assetHash(asset) !== hash)
-      throw new FormatError('The archive is damaged: a picture in it is not the one that the puppet was made with.')
+      throw new FormatError('The archive is damaged: something in it is not the one that the puppet was made with.')
     assets.set(hash, asset)
   }
   return { puppet, assets }

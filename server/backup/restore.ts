@@ -12,7 +12,7 @@ import { freshId } from '@marionette/core/kernel/ids'
 import { PuppetError } from '@marionette/core/puppet/invariants'
 import { NewerVersionError, readPuppet } from '@marionette/core/puppet/migrate'
 import { Template } from '@marionette/core/templates/template'
-import { sniffPicture } from '@marionette/formats/assets'
+import { sniffAsset } from '@marionette/formats/assets'
 import { hashesIn } from '../assetUse'
 import { PlainDatabase } from '../db/plain'
 import { checkedPuppet, type Checked } from '../jobs/check'
@@ -116,7 +116,7 @@ class Stager {
   private async asset(hash: string): Promise<void> {
     const bytes = await this.zip.bytes(assetFile(hash))
     if (createHash('sha256').update(bytes).digest('hex') !== hash) throw damaged('a picture in it was changed')
-    const type = sniffPicture(bytes)
+    const type = sniffAsset(bytes)
     if (!type) throw damaged('a picture in it is none')
     await this.db.run('INSERT OR IGNORE INTO assets VALUES (?, ?, ?)', hash, type, bytes)
   }

@@ -1,5 +1,6 @@
 /** Checking a document that comes from outside: what the library needs to know of it, or why it is refused. */
 import { PuppetError } from '@marionette/core/puppet/invariants'
+import { withPuppetId } from '@marionette/core/puppet/renamed'
 import { canonicalJson } from '@marionette/core/kernel/json'
 import { readPuppet } from '@marionette/core/puppet/migrate'
 import { freshId } from '@marionette/core/kernel/ids'
@@ -69,7 +70,7 @@ export function checkBody(bytes: Uint8Array): Checked & { readonly before: strin
 /** A stored document as a copy of it. Throws ApiError. */
 export function copyDocument(text: string, { id, name, suffix }: Copying): Checked {
   const puppet = JSON.parse(checkDocument(JSON.parse(text)).document) as Puppet
-  const copy = id === 'fresh' ? { ...puppet, id: freshId('puppet') } : puppet
+  const copy = id === 'fresh' ? withPuppetId(puppet, freshId('puppet')) : puppet
   try {
     const called = name ?? `${puppet.name}${suffix ?? ''}`.slice(0, 200)
     return checkedPuppet(called === puppet.name ? copy : run(copy, renamePuppet, { name: called }))

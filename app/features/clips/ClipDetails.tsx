@@ -18,6 +18,7 @@ import { Tick } from '../../ui/Tick'
 import { setActing, showMoment, useActing, useClip, useLayer, type Onion } from './acting'
 import { accent, addBreakdown, followChain, keyNow } from './keying'
 import { KeysGroup } from './KeysGroup'
+import { SoundGroup } from './SoundGroup'
 import { SpeakInto } from './SpeakInto'
 
 export function ClipDetails() {
@@ -33,6 +34,7 @@ function DetailsOf({ clip }: { clip: Clip }) {
       {keys.length > 0 && <KeysGroup clip={clip} layer={layer} />}
       <MoveGroup clip={clip} />
       <OnionGroup />
+      <SoundGroup clip={clip} />
       <SpeakInto clip={clip} />
       <ClipGroup clip={clip} />
       <LayersGroup clip={clip} open={layer.id} />

@@ -9,7 +9,7 @@ import { perform } from '../../editor/document'
 import { grip, GRIP } from '../../ui/grip'
 import { showMoment, toFrame } from './acting'
 import { MarkerFlag } from './MarkerFlag'
-import { passBy, stopClip } from './playing'
+import { scrub, stopClip } from './playing'
 import { useSheet } from './pen'
 import { rulerStep, useTimeScale } from './timeScale'
 
@@ -42,7 +42,7 @@ export function Ruler({ clip }: { clip: Clip }) {
   const look = (e: PointerEvent): void => {
     const frame = e.currentTarget.getBoundingClientRect()
     const time = Math.min(clip.length, Math.max(0, toFrame(clip, scale.time(e.clientX - frame.left))))
-    passBy(editor, clip, time)
+    scrub(editor, clip, time)
   }
   const end = (): void => {
     if (!isHeld) return

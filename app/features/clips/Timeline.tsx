@@ -1,6 +1,6 @@
 /** Under the stage in Rehearse: the open clip over time. */
 import { Plus } from 'lucide-react'
-import { useEffect, useMemo, useRef, useState } from 'react'
+import { useEffect, useMemo, useRef, useState, type DragEvent } from 'react'
 import type { Clip, Track } from '@marionette/core/clips/records'
 import { useEditor } from '../../editor/editor'
 import { usePuppet, useRestOf } from '../../editor/document'
@@ -13,6 +13,9 @@ import { setActing, useActing, useClip, useLayer, type RowFilter } from './actin
 import { Curves, CURVES_HEIGHT } from './Curves'
 import { makeClip } from './keying'
 import { Lanes } from './Lanes'
+import { MouthRow, mouthRowHeight } from './MouthRow'
+import { SoundRows, soundRowsHeight } from './SoundRows'
+import { importSound } from './sounds'
 import { POSE_LINE_HEIGHT, PoseLine } from './PoseLine'
 import { Ruler, RULER_HEIGHT } from './Ruler'
 import { isMoving, rowsOf } from './rows'
@@ -24,13 +27,29 @@ const NAMES_WIDTH = 176
 export function Timeline() {
   const isShown = useSession((s) => s.bench === 'rehearse')
   const clip = useClip()
+  const editor = useEditor()
   if (!isShown) return null
   return (
-    <section aria-label="Timeline" className="relative mx-2 mb-2 flex flex-none flex-col overflow-hidden rounded-2xl bg-panel shadow-1">
+    <section
+      aria-label="Timeline"
+      onDragOver={(e) => isSoundDrag(e) && e.preventDefault()}
+      onDrop={(e) => {
+        const [file] = e.dataTransfer.files
+        if (!clip || !file || !isSoundDrag(e)) return
+        e.preventDefault()
+        e.stopPropagation()
+        void importSound(editor, file)
+      }}
+      className="relative mx-2 mb-2 flex flex-none flex-col overflow-hidden rounded-2xl bg-panel shadow-1"
+    >
       {clip ? <OpenTimeline clip={clip} /> : <NoClip />}
     </section>
   )
 }
+
+/** Whether what is dragged over the timeline is a sound, as far as the browser tells. */
+const isSoundDrag = (e: DragEvent): boolean =>
+  [...e.dataTransfer.items].some(({ kind, type }) => kind === 'file' && (type.startsWith('audio/') || type === ''))
 
 function NoClip() {
   const editor = useEditor()
@@ -57,6 +76,7 @@ function OpenTimeline({ clip }: { clip: Clip }) {
   const showsCurves = useActing((s) => s.showsCurves)
   const layer = useLayer(clip)
   const controls = usePuppet((p) => p.controls)
+  const more = soundRowsHeight(clip) + mouthRowHeight(clip)
   // What rows are called depends on what is there, not on the pose of the moment.
   const puppet = useRestOf()
   const rows = useMemo(() => {
@@ -79,7 +99,7 @@ function OpenTimeline({ clip }: { clip: Clip }) {
       <div
         ref={lanes}
         className="relative flex flex-col pr-2 pb-2 pl-2"
-        style={{ height: height + (showsCurves ? CURVES_HEIGHT - SHARED : 0) }}
+        style={{ height: height + (showsCurves ? CURVES_HEIGHT - SHARED : 0) + Math.max(0, more - SHARED_BY_MORE) }}
       >
         <div className="flex flex-none" style={{ height: RULER_HEIGHT }}>
           <RowFilters />
@@ -91,6 +111,8 @@ function OpenTimeline({ clip }: { clip: Clip }) {
           </span>
           <PoseLine clip={clip} />
         </div>
+        {clip.sounds.length > 0 && <SoundRows clip={clip} />}
+        {mouthRowHeight(clip) > 0 && <MouthRow clip={clip} />}
         {showsCurves && <Curves clip={clip} layer={layer} />}
         <Lanes clip={clip} layer={layer} rows={rows} />
         <Playhead clip={clip} />
@@ -131,6 +153,8 @@ const SETTING = 'timelineHeight'
 const [LOWEST, HIGHEST, USUAL] = [140, 520, 232]
 /** What curves take of the rows, so that the stage keeps most of its room. */
 const SHARED = 56
+/** What sounds and mouth shapes take of the rows. */
+const SHARED_BY_MORE = 84
 const within = (height: number): number => Math.min(HIGHEST, Math.max(LOWEST, height))
 const storedHeight = (): number => within(Number(stored(SETTING)) || USUAL)
 

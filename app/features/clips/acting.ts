@@ -7,7 +7,7 @@ import { baseOf } from '@marionette/core/clips/lookup'
 import type { Clip, ClipLayer } from '@marionette/core/clips/records'
 import { poseInClip } from '@marionette/core/playing/clips'
 import type { Puppet } from '@marionette/core/puppet/schema'
-import { viewChannel } from '@marionette/core/views/channels'
+import { inView, shownView } from '@marionette/core/views/views'
 import { editorState, editorStore, type Editor } from '../../editor/editor'
 import { lookAnew, openPuppet, useDocument } from '../../editor/document'
 import { play } from '../../editor/live'
@@ -51,6 +51,10 @@ interface ActingState {
   readonly keys: readonly ChosenKey[]
   /** The chosen pose on the line. */
   readonly pose: string | null
+  /** The chosen sound. */
+  readonly sound: string | null
+  /** The chosen mouth shape of a layer that speaks. */
+  readonly shape: { readonly layer: string; readonly index: number } | null
   /** Channels whose curves are looked at, also while keys of only some of them are chosen. */
   readonly curves: readonly string[]
   readonly showsCurves: boolean
@@ -75,6 +79,8 @@ const BEGINNING: ActingState = {
   isAutoKey: false,
   keys: [],
   pose: null,
+  sound: null,
+  shape: null,
   curves: [],
   showsCurves: false,
   isNormalised: false,
@@ -86,7 +92,12 @@ const BEGINNING: ActingState = {
 export const useActing = editorStore<ActingState>(() => BEGINNING)
 
 const stateOf = (editor: Editor): ActingState => useActing.of(editor).getState()
-export const setActing = (editor: Editor, state: Partial<ActingState>): void => useActing.of(editor).setState(state)
+
+/** Changes what is looked at. One kind of thing is chosen at a time: keys or a pose take the place of a sound or a mouth shape. */
+export function setActing(editor: Editor, state: Partial<ActingState>): void {
+  const isChosen = (state.keys?.length ?? 0) > 0 || typeof state.pose === 'string'
+  useActing.of(editor).setState(isChosen ? { sound: null, shape: null, ...state } : state)
+}
 
 /** The clip among those of a puppet that is open; undefined where it has none. */
 const openIn = (puppet: Puppet, clip: string | null): Clip | undefined => puppet.clips.find((c) => c.id === clip) ?? puppet.clips[0]
@@ -132,16 +143,15 @@ interface Seen {
 
 const lastSeen = editorState((): { seen: Seen | null } => ({ seen: null }))
 
-/** A puppet posed as the open clip has it at the moment; the same for the same moment. Its view is the one that is shown. */
+/** A puppet posed as the open clip has it at the moment, written as it is in the view that the clip shows then; the same for the same moment. */
 export function seenInClip(editor: Editor, puppet: Puppet): Puppet {
   const own = lastSeen(editor)
   const clip = openIn(puppet, stateOf(editor).clip)
   if (!clip) return puppet
   const { time } = stateOf(editor)
   if (own.seen?.of === puppet && own.seen.clip === clip && own.seen.time === time) return own.seen.puppet
-  const view = puppet.pose[viewChannel(puppet)]
-  const pose = { ...(view === undefined ? {} : { [viewChannel(puppet)]: view }), ...poseInClip(puppet, clip, time) }
-  own.seen = { of: puppet, clip, time, puppet: { ...puppet, pose } }
+  const pose = poseInClip(puppet, clip, time)
+  own.seen = { of: puppet, clip, time, puppet: { ...inView(puppet, shownView(puppet, pose)), pose } }
   return own.seen.puppet
 }
 
@@ -161,7 +171,7 @@ export function showMoment(editor: Editor): void {
 
 /** Opens a clip at its beginning. */
 export function openClip(editor: Editor, id: string): void {
-  setActing(editor, { clip: id, layer: null, time: 0, isPlaying: false, keys: [], pose: null })
+  setActing(editor, { clip: id, layer: null, time: 0, isPlaying: false, keys: [], pose: null, sound: null, shape: null })
   showMoment(editor)
 }
 

@@ -10,9 +10,9 @@ export function deleteByKey(editor: Editor): () => void {
   const listen = (e: KeyboardEvent): void => {
     if (e.key !== 'Delete' && e.key !== 'Backspace') return
     if (e.ctrlKey || e.metaKey || e.altKey) return
-    const { keys, pose } = useActing.of(editor).getState()
+    const { keys, pose, sound } = useActing.of(editor).getState()
     const isMeant = !(e.target instanceof Element && e.target.closest(IN_TEXT)) && !isDialogOpen()
-    if (!isMeant || !clipNow(editor) || (keys.length === 0 && pose === null)) return
+    if (!isMeant || !clipNow(editor) || (keys.length === 0 && pose === null && sound === null)) return
     e.preventDefault()
     e.stopImmediatePropagation()
     deleteChosen(editor)

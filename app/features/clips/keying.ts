@@ -19,6 +19,7 @@ import { useSession } from '../../editor/session'
 import { editorState, type Editor } from '../../editor/editor'
 import { addressesOfChosen, chosen } from '../../panels/chosen'
 import { chosenSet, isChosen } from './drawLanes'
+import { removeSound } from './sounds'
 import { clipNow, freeClipName, layerNow, openClip, seek, setActing, toFrame, useActing } from './acting'
 
 /** Adds a clip and opens it. What is posed is its first pose, so that it begins as the puppet stands. */
@@ -175,10 +176,11 @@ export const removePose = (editor: Editor, id: string): void =>
 /** Deletes the chosen keys, or the chosen pose. */
 export function deleteChosen(editor: Editor): void {
   withClip(editor, (clip, layer) => {
-    const { keys, pose } = useActing.of(editor).getState()
+    const { keys, pose, sound } = useActing.of(editor).getState()
     if (keys.length > 0) {
       if (perform(editor, [edit(deleteKeys, { clip: clip.id, layer, keys: [...keys] })])) setActing(editor, { keys: [] })
-    } else if (pose !== null && clip.poses.some((p) => p.id === pose)) removePose(editor, pose)
+    } else if (sound !== null && clip.sounds.some((s) => s.id === sound)) removeSound(editor, sound)
+    else if (pose !== null && clip.poses.some((p) => p.id === pose)) removePose(editor, pose)
   })
 }
 

@@ -1,9 +1,11 @@
 /** Playing a clip on the stage. What it shows lies over the puppet as it is seen, and changes nothing. */
 import { valuesInClip } from '@marionette/core/playing/clips'
 import type { Clip } from '@marionette/core/clips/records'
+import { shownView } from '@marionette/core/views/views'
 import { editorState, type Editor } from '../../editor/editor'
+import { scrubSounds, soundTime, startSounds, stopSounds } from '../../sound/player'
 import { play } from '../../editor/live'
-import { useDocument } from '../../editor/document'
+import { lookAnew, useDocument } from '../../editor/document'
 import { clipNow, setActing, showMoment, useActing } from './acting'
 
 const stateOf = editorState(() => ({ request: 0 }))
@@ -13,10 +15,28 @@ const rangeOf = ({ range, length }: Clip): { from: number; to: number } => range
 
 /** Shows a moment while it passes: by values over the puppet, so that no panel is drawn again. */
 export function passBy(editor: Editor, clip: Clip, time: number): void {
-  const { history } = useDocument.of(editor).getState()
+  const { history, puppet } = useDocument.of(editor).getState()
   if (!history) return
-  play(editor, { ...valuesInClip(history.puppet, clip, time), ...clip.loose }, time)
+  const values = { ...valuesInClip(history.puppet, clip, time), ...clip.loose }
   setActing(editor, { time })
+  // Another view is another rig: what is seen is looked at anew.
+  if (shownView(history.puppet, { ...history.puppet.pose, ...values }) !== puppet?.view) lookAnew(editor)
+  play(editor, values, time)
+}
+
+/** Seconds by which picture and sound may differ before the picture follows. */
+const APART = 0.03
+
+/** Lets the sounds of a clip be heard from a moment on; where every picture is waited for nothing is. */
+function hear(editor: Editor, clip: Clip, from: number): void {
+  if (useActing.of(editor).getState().playsEveryFrame) return
+  void startSounds(editor, clip.sounds, from, rangeOf(clip).to)
+}
+
+/** Shows a moment while one is looked for, and lets it be heard. */
+export function scrub(editor: Editor, clip: Clip, time: number): void {
+  if (useActing.of(editor).getState().time !== time) void scrubSounds(editor, clip.sounds, time)
+  passBy(editor, clip, time)
 }
 
 /** Plays the open clip from the moment that is looked at; from its beginning where that is its end. */
@@ -29,12 +49,16 @@ export function startClip(editor: Editor): void {
   const at = useActing.of(editor).getState().time
   const from = at >= range.to - 1 / begun.rate ? range.from : at
   setActing(editor, { isPlaying: true, dropped: 0, time: from })
+  hear(editor, begun, from)
   let startedAt = performance.now() - 1000 * from
   let lastFrame = Math.floor(from * begun.rate)
   const step = (): void => {
     const clip = clipNow(editor)
     if (!clip || !useActing.of(editor).getState().isPlaying) return
     const { from: first, to } = rangeOf(clip)
+    const heard = soundTime(editor)
+    // The picture follows what is heard, where anything is.
+    if (heard !== null && Math.abs(heard - (performance.now() - startedAt) / 1000) > APART) startedAt = performance.now() - 1000 * heard
     let time = (performance.now() - startedAt) / 1000
     if (useActing.of(editor).getState().playsEveryFrame && time > (lastFrame + 1) / clip.rate) {
       // Time waits for pictures instead of leaving some out.
@@ -47,6 +71,7 @@ export function startClip(editor: Editor): void {
       startedAt += 1000 * (time - first - over)
       time = first + over
       lastFrame = Math.floor(time * clip.rate) - 1
+      hear(editor, clip, time)
     }
     const frame = Math.floor(time * clip.rate + 1e-9)
     if (frame !== lastFrame) {
@@ -64,6 +89,7 @@ export function startClip(editor: Editor): void {
 /** Stops where it is, on a whole frame. */
 export function stopClip(editor: Editor, at?: number): void {
   cancelAnimationFrame(stateOf(editor).request)
+  stopSounds(editor)
   setActing(editor, { isPlaying: false, ...(at === undefined ? {} : { time: at }) })
   showMoment(editor)
 }

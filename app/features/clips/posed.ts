@@ -7,7 +7,9 @@ import { isSameBut } from '@marionette/core/puppet/touched'
 import type { Puppet } from '@marionette/core/puppet/schema'
 import { setLoose } from '@marionette/core/clips/commands'
 import { setKeys } from '@marionette/core/clips/keyCommands'
+import { setPose } from '@marionette/core/poses/commands'
 import { viewChannel } from '@marionette/core/views/channels'
+import { viewValue } from '@marionette/core/views/views'
 import { layAround, type Redirect } from '../../editor/document'
 import type { Editor } from '../../editor/editor'
 import { isReshaping, shapedByHand } from './handShape'
@@ -29,6 +31,13 @@ function changedValues(before: Puppet, after: Puppet): Record<string, number> {
   return out
 }
 
+/** An edit of what differs between views, made in the view that is seen, where the puppet itself is written in another one. */
+function inViewSeen(puppet: Puppet, seen: Puppet, one: Edit): Edit[] {
+  if (seen.view === puppet.view) return [one]
+  const showing = (view: string): Edit => edit(setPose, { values: { [viewChannel(puppet)]: viewValue(puppet, view) } })
+  return [showing(seen.view), one, showing(puppet.view)]
+}
+
 /** Edits that only pose go into the clip; all others go where they always go. */
 function poseInstead(editor: Editor, puppet: Puppet, edits: readonly Edit[], apply: Parameters<Redirect>[2]): readonly Edit[] {
   const clip = clipNow(editor)
@@ -43,11 +52,12 @@ function poseInstead(editor: Editor, puppet: Puppet, edits: readonly Edit[], app
       continue
     }
     const after = apply(seen, [one])
-    if (isSameBut(seen, after, 'pose')) Object.assign(values, changedValues(seen, after))
+    if (after.view !== seen.view) values[viewChannel(after)] = viewValue(after, after.view)
+    else if (isSameBut(seen, after, 'pose')) Object.assign(values, changedValues(seen, after))
     else if (isReshaping(seen, after)) {
       const soFar = out.length > 0 ? apply(puppet, out) : puppet
       out.push(...shapedByHand(editor, soFar, clip, { one, seen, after }, apply))
-    } else out.push(one)
+    } else out.push(...inViewSeen(puppet, seen, one))
     seen = after
   }
   if (Object.keys(values).length === 0) return out

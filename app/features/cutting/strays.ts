@@ -2,7 +2,7 @@
 import { counted } from '@marionette/core/kernel/counted'
 import type { StrayPiece } from '@marionette/authoring/strays'
 import { drawingBy, pictureBy } from '@marionette/core/artwork/art'
-import { assetsOf } from '@marionette/core/parts/tree'
+import { paintedAssetsOf } from '@marionette/core/parts/tree'
 import type { Puppet } from '@marionette/core/puppet/schema'
 import { loadAssets } from '../../editor/assets'
 import { openPuppet } from '../../editor/document'
@@ -36,7 +36,7 @@ export const straysIn = ({ kept }: StrayState, puppet: Puppet): StrayPiece[] =>
 export async function lookForStrays(editor: Editor): Promise<void> {
   const puppet = openPuppet(editor)
   const pieces = await withNote(editor, 'Looking for stray pieces…', async (signal) =>
-    editor.jobs.strays(puppet, {}, await loadAssets(editor, assetsOf(puppet)), signal),
+    editor.jobs.strays(puppet, {}, await loadAssets(editor, paintedAssetsOf(puppet)), signal),
   )
   if (!pieces) return
   useStrays.of(editor).setState({ kept: keptFrom(puppet, pieces) })
@@ -52,7 +52,7 @@ export async function lookAtNew(editor: Editor, part: string): Promise<void> {
   if (!puppet.parts[part]) return
   await orSaid(editor, async () => {
     const where = { parts: [part], views: [puppet.view] }
-    const pieces = await editor.jobs.strays(puppet, where, await loadAssets(editor, assetsOf(puppet)))
+    const pieces = await editor.jobs.strays(puppet, where, await loadAssets(editor, paintedAssetsOf(puppet)))
     const others = useStrays
       .of(editor)
       .getState()
@@ -66,5 +66,5 @@ export async function removeStrays(editor: Editor, part: string | null = null): 
   const known = straysIn(useStrays.of(editor).getState(), openPuppet(editor))
   const wanted = known.filter((p) => part === null || p.part === part)
   if (wanted.length > 0)
-    await work(editor, 'Remove stray pieces', assetsOf, (puppet, assets) => editor.jobs.removeScraps(puppet, wanted, assets))
+    await work(editor, 'Remove stray pieces', paintedAssetsOf, (puppet, assets) => editor.jobs.removeScraps(puppet, wanted, assets))
 }

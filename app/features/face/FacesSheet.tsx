@@ -2,7 +2,7 @@
 import { Check, TriangleAlert } from 'lucide-react'
 import { useEffect, useState } from 'react'
 import type { Puppet } from '@marionette/core/puppet/schema'
-import { assetsOf } from '@marionette/core/parts/tree'
+import { paintedAssetsOf } from '@marionette/core/parts/tree'
 import type { Bounds } from '@marionette/core/maths/geometry/bounds'
 import type { FaceFinding } from '@marionette/core/reports/expressions'
 import { takeMood } from '@marionette/core/poses/saved'
@@ -32,7 +32,13 @@ export default function FacesSheet() {
     void orSaid(editor, async () => {
       const still = (i: BoardItem): boolean => i.viseme === 'rest' || i.viseme === 'mbp'
       const expressions = items.map((i) => ({ id: i.id, values: i.values, isStill: still(i), isClosed: i.viseme === 'mbp' }))
-      const checked = await editor.jobs.checkFaces(puppet, expressions, await loadAssets(editor, assetsOf(puppet)), setDone, abort.signal)
+      const checked = await editor.jobs.checkFaces(
+        puppet,
+        expressions,
+        await loadAssets(editor, paintedAssetsOf(puppet)),
+        setDone,
+        abort.signal,
+      )
       setFound(new Map(checked.map((c) => [c.id, c.findings])))
     })
     return () => abort.abort()

@@ -3,7 +3,7 @@ import { counted } from '@marionette/core/kernel/counted'
 import { RotateCcw } from 'lucide-react'
 import { useState } from 'react'
 import type { Match, Part, Puppet, Swap } from '@marionette/core/puppet/schema'
-import { assetsOf, partPath } from '@marionette/core/parts/tree'
+import { paintedAssetsOf, partPath } from '@marionette/core/parts/tree'
 import { alternatesOf, setSwap } from '@marionette/core/alternates/commands'
 import type { Pair } from '@marionette/core/alternates/swaps'
 import { MOST_BETWEEN } from '@marionette/core/alternates/inBetween'
@@ -62,7 +62,7 @@ export default function MorphSheet() {
     void work(
       editor,
       `In-betweens of ${part.name}`,
-      (p) => assetsOf(p),
+      (p) => paintedAssetsOf(p),
       (p, assets) => editor.jobs.between(p, { swap: id, from, to, count }, assets),
     )
   }

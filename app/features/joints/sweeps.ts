@@ -1,6 +1,6 @@
 /** What sweeps of joints found, as long as neither the joint nor what it turns has changed. */
 import type { Puppet } from '@marionette/core/puppet/schema'
-import { assetsOf } from '@marionette/core/parts/tree'
+import { paintedAssetsOf } from '@marionette/core/parts/tree'
 import type { SweptJoint } from '../../jobs/cutting'
 import { loadAssets } from '../../editor/assets'
 import { openPuppet } from '../../editor/document'
@@ -50,7 +50,7 @@ export async function sweepJoints(editor: Editor, ids: readonly string[]): Promi
       const joint = puppet.joints[id]
       if (!joint) continue
       useSweeps.of(editor).setState({ running: { joint: id, done: 0 } })
-      const assets = await loadAssets(editor, assetsOf(puppet))
+      const assets = await loadAssets(editor, paintedAssetsOf(puppet))
       const progress = (done: number): void => useSweeps.of(editor).setState({ running: { joint: id, done } })
       const swept = await editor.jobs.sweep(puppet, joint, assets, progress, abort.signal)
       useSweeps.of(editor).setState((s) => ({ kept: { ...s.kept, [id]: { swept, joint, from: puppet } } }))

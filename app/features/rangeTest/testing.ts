@@ -1,7 +1,7 @@
 /** The range test of the open puppet: what it found, whether that still holds, and what is being tried now. */
 import type { Mend } from '@marionette/core/rangeTest/mends'
 import { runKey, withTriedAgain, type RangeReport, type RangeRun } from '@marionette/core/rangeTest/report'
-import { assetsOf } from '@marionette/core/parts/tree'
+import { paintedAssetsOf } from '@marionette/core/parts/tree'
 import type { Puppet } from '@marionette/core/puppet/schema'
 import { isSameBut } from '@marionette/core/puppet/touched'
 import { loadAssets } from '../../editor/assets'
@@ -61,7 +61,7 @@ async function working<T>(
 /** Tries all runs of a puppet, or some. */
 const tried = (editor: Editor, puppet: Puppet, only: readonly string[] | null) =>
   working(editor, async (progress, signal) =>
-    editor.jobs.testRange(puppet, await loadAssets(editor, assetsOf(puppet)), only, progress, signal),
+    editor.jobs.testRange(puppet, await loadAssets(editor, paintedAssetsOf(puppet)), only, progress, signal),
   )
 
 /** Tests everything. */
@@ -100,7 +100,7 @@ export async function saveReport(editor: Editor, kind: 'sheet' | 'film'): Promis
   if (!tested) return
   const { latest: puppet, report } = tested
   const bytes = await working(editor, async (progress, signal) => {
-    const assets = await loadAssets(editor, assetsOf(puppet))
+    const assets = await loadAssets(editor, paintedAssetsOf(puppet))
     const said = kind === 'sheet' ? 'Drawing the sheet' : 'Making the film'
     return editor.jobs.rangeFile(puppet, report, kind, assets, (done) => progress(done, said), signal)
   })

@@ -9,6 +9,8 @@ import { loadAssets } from '../../editor/assets'
 import { Button } from '../../ui/Button'
 import { ColourField } from '../../ui/ColourField'
 import { NumberField } from '../../ui/NumberField'
+import { Tick } from '../../ui/Tick'
+import { cameraIn } from '@marionette/core/staging/channels'
 import { Segments } from '../../ui/Segments'
 import { Group } from '../../panels/Group'
 import { download, fileStem } from './download'
@@ -24,9 +26,9 @@ async function attempt(editor: Editor, work: () => Promise<string>): Promise<voi
   }
 }
 
-async function takePng(editor: Editor, width: number, background: string | null): Promise<string> {
+async function takePng(editor: Editor, width: number, background: string | null, isThrough: boolean): Promise<string> {
   const puppet = openPuppet(editor)
-  const png = await drawPicture(editor, puppet, width, background)
+  const png = await drawPicture(editor, puppet, width, background, isThrough ? cameraIn(puppet) : null)
   const name = `${fileStem(puppet.name)}.png`
   download(png, name, 'image/png')
   return name
@@ -68,7 +70,11 @@ export default function SendDetails() {
   const canvas = usePuppet((p) => p.canvas)
   const [width, setWidth] = useState(Math.round(canvas.width))
   const [colour, setColour] = useState<string | null>(canvas.background)
-  const height = Math.round((canvas.height / canvas.width) * width)
+  const camera = usePuppet((p) => p.stage.camera)
+  const [throughCamera, setThrough] = useState(true)
+  const isThrough = throughCamera && camera !== null
+  const shape = isThrough ? camera : canvas
+  const height = Math.round((shape.height / shape.width) * width)
   return (
     <>
       <h2 className="mb-1 flex min-h-11 items-center text-[15px]/5 font-[650]">Export</h2>
@@ -85,6 +91,13 @@ export default function SendDetails() {
         <p className="cap mb-1 pl-[84px]">
           {width} by {height} pixels
         </p>
+        {camera && (
+          <div className="mb-2">
+            <Tick checked={throughCamera} onChange={setThrough}>
+              Through the camera
+            </Tick>
+          </div>
+        )}
         <Segments
           label="Background"
           value={colour === null ? 'transparent' : 'colour'}
@@ -99,7 +112,7 @@ export default function SendDetails() {
             <ColourField label="Background colour" value={colour} onChange={setColour} />
           </div>
         )}
-        <Button kind="ink" className="mt-3 w-full" onClick={() => void attempt(editor, () => takePng(editor, width, colour))}>
+        <Button kind="ink" className="mt-3 w-full" onClick={() => void attempt(editor, () => takePng(editor, width, colour, isThrough))}>
           <Download size={15} /> Export PNG
         </Button>
       </Group>

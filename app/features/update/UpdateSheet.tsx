@@ -11,7 +11,7 @@ import { Sheet } from '../../ui/Sheet'
 import { onFiles } from '../library/importing'
 import { editsOf } from '../../jobs/edits'
 import type { Compared } from '../../jobs/updating'
-import { assetsOf } from '@marionette/core/parts/tree'
+import { paintedAssetsOf } from '@marionette/core/parts/tree'
 import { drawParts } from './pictures'
 import { canWatch, chooseFile, onSaved, useWatched, watch } from './watching'
 import { useEditor } from '../../editor/editor'
@@ -260,7 +260,7 @@ function usePictures(compared: Compared): Pictures {
     const differing = compared.entries.filter((e) => e.kind !== 'same')
     const draw = async (): Promise<void> => {
       const puppet = openPuppet(editor)
-      const own = await loadAssets(editor, assetsOf(puppet)).catch(() => new Map<string, Uint8Array>())
+      const own = await loadAssets(editor, paintedAssetsOf(puppet)).catch(() => new Map<string, Uint8Array>())
       const before = await drawParts(puppet, differing.flatMap((e) => e.present ?? []), own) // prettier-ignore
       const after = await drawParts(compared.incoming, differing.flatMap((e) => e.incoming ?? []), compared.assets) // prettier-ignore
       if (!isGone) setPictures({ before, after })

@@ -67,6 +67,8 @@ export function idsOfKind(puppet: Puppet, kind: IdKind): string[] {
       return puppet.clips.flatMap((c) => listed(c.poses))
     case 'marker':
       return puppet.clips.flatMap((c) => listed(c.markers))
+    case 'sound':
+      return puppet.clips.flatMap((c) => listed(c.sounds))
     case 'stop':
       return puppet.responses.flatMap((r) => listed(r.stops))
     case 'deformer':

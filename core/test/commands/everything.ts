@@ -10,6 +10,9 @@ import { addResponse } from '../../responses/commands'
 import { addClip, setMarker } from '../../clips/commands'
 import { newClip, newLayer } from '../../clips/new'
 import { hangPose } from '../../clips/poseCommands'
+import { addSound, setSpoken } from '../../clips/soundCommands'
+import { newCamera } from '../../staging/camera'
+import { setCamera, setScenery } from '../../staging/commands'
 import { keepPose, setCue } from '../../poses/saved'
 import { makeSwap, setFlipbook } from '../../alternates/commands'
 import { makeTwin } from '../../twins/commands'
@@ -115,6 +118,16 @@ export function everything(): Puppet {
       values: { 'bone/upper/angle': angle, 'part/face/alternate': 1 },
     })
   p = run(p, setMarker, { clip: 'nod', marker: { id: 'beat', time: 0.5, note: 'Beat' } })
+  p = run(p, addSound, {
+    clip: 'nod',
+    sound: { id: 'hum', name: 'Hum', asset: 'a'.repeat(64), duration: 2, at: 0.5, from: 0, length: 2, volume: 1, muted: false },
+  })
+  p = run(p, setSpoken, {
+    ...{ clip: 'nod', layer: 'nod-more' },
+    spoken: { start: 0.5, duration: 1, cues: [{ viseme: 'mbp', at: 0, word: 0 }], mood: '', sound: 'hum' },
+  })
+  p = run(p, setCamera, { camera: newCamera(p.canvas) })
+  p = run(p, setScenery, { parts: ['hand'], where: 'background' })
   p = run(p, addView, { id: 'side', name: 'Side' })
   return run(p, makeTwin, { parts: ['hand'], bones: ['palm'], across: { kind: 'mirror', x: 250 }, prefix: 'twin' })
 }
