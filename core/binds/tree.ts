@@ -4,12 +4,11 @@ import type { Part, Puppet } from '../puppet/schema'
 import type { Bind } from './records'
 import { partPath, drawnParts, drawingOf } from '../parts/tree'
 
-/** The part whose bind moves this one: itself or the nearest one above with a bind, but none around scenery, which stands still. */
+/** The part whose bind moves this one: itself or the nearest one above with a bind; none for scenery, which stands still. */
 export function bindHolder(puppet: Puppet, part: PartId): Part | null {
-  const still = new Set(puppet.stage.scenery.map((s) => s.part))
   const path = partPath(puppet, part)
-  const carried = path.slice(Math.max(0, path.findLastIndex((p) => still.has(p.id))))
-  return carried.findLast((p) => p.bind !== null) ?? null
+  if (puppet.stage.scenery.some((s) => path.some((p) => p.id === s.part))) return null
+  return path.findLast((p) => p.bind !== null) ?? null
 }
 
 /** Parts that show something and move with a part's bind: below it, without a bind of their own in between. */

@@ -17,7 +17,7 @@ export function soundOf(clip: Clip, id: string): SoundPiece {
 export const addSound = command('sound.add', 'Add sound', z.object({ clip: ClipId, sound: SoundPiece }), (puppet, { clip: id, sound }) => {
   const clip = clipOf(puppet, id)
   refuseBeyond(sound)
-  clip.sounds = inOrder([...clip.sounds, sound])
+  clip.sounds.push(sound)
 })
 
 /** Changes when a sound is heard, which stretch of it, how loud, and what it is called. */
@@ -34,7 +34,6 @@ export const setSound = command(
     const sound = soundOf(clip, which)
     Object.assign(sound, Object.fromEntries(Object.entries(given).filter(([, value]) => value !== undefined)))
     refuseBeyond(sound)
-    clip.sounds = inOrder(clip.sounds)
   },
 )
 
@@ -61,7 +60,7 @@ export const splitSound = command(
     if (before < LEAST || before > sound.length - LEAST) throw new EditError('Look at a moment within the sound: it is split there.')
     const after = { ...sound, id: rest, at: time, from: sound.from + before, length: sound.length - before }
     sound.length = before
-    clip.sounds = inOrder([...clip.sounds, after])
+    clip.sounds.splice(clip.sounds.indexOf(sound) + 1, 0, after)
   },
 )
 
@@ -78,8 +77,6 @@ export const setSpoken = command(
 
 /** The shortest piece of a sound, seconds. */
 export const LEAST = 0.01
-
-const inOrder = (sounds: readonly SoundPiece[]): SoundPiece[] => [...sounds].sort((a, b) => a.at - b.at)
 
 function refuseBeyond({ name, from, length, duration }: SoundPiece): void {
   if (from + length > duration + 1e-6) throw new EditError(`“${name}” ends after ${duration.toFixed(2)} s: no more of it can be heard.`)

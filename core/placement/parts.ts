@@ -41,8 +41,10 @@ export function collectParts(puppet: Puppet): Placed[] {
     const home = placementMatrix(part.home, part.pivot)
     const rest = multiply(above?.rest ?? IDENTITY, home)
     const stands = scenery.has(id)
-    const holder = part.bind ? { at: out.length, bind: part.bind, rest } : stands ? null : (above?.holder ?? null)
-    const at = out.push({ part, parent, carrier: stands ? -1 : parent, holder, home: stands ? rest : home, rest }) - 1
+    // Nothing in scenery hangs on bones, whatever it hung on before.
+    const isStill = stands || (above?.isStill ?? false)
+    const holder = isStill ? null : part.bind ? { at: out.length, bind: part.bind, rest } : (above?.holder ?? null)
+    const at = out.push({ part, parent, carrier: stands ? -1 : parent, isStill, holder, home: stands ? rest : home, rest }) - 1
     for (let i = part.children.length - 1; i >= 0; i--) stack.push({ id: part.children[i]!, parent: at })
   }
   return out
@@ -70,6 +72,8 @@ export interface Placed {
   parent: number
   /** The part that carries it; -1 where none does. */
   carrier: number
+  /** Whether it is scenery, or in some. */
+  isStill: boolean
   /** Its place in the space of the part that carries it. */
   home: Affine
   /** The part whose bind applies, and its map to the canvas at rest. */

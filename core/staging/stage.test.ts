@@ -1,5 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import { apply } from '../maths/geometry/affine'
+import { bindWhole } from '../binds/commands'
 import { addClip } from '../clips/commands'
 import { setKeys } from '../clips/keyCommands'
 import { newClip } from '../clips/new'
@@ -68,6 +69,14 @@ describe('scenery', () => {
     expect(placeOf(run(puppet, setPose, { values: moved }))).not.toEqual(still)
     expect(placeOf(run(scenery, setPose, { values: { [`part/${puppet.root}/x`]: 70, [`part/${puppet.root}/angle`]: 20 } }))).toEqual(still)
     expect(placeOf(run(scenery, setPose, { values: { [`part/${part}/x`]: 5 } }))).not.toEqual(still)
+  })
+
+  test('hangs on no bone, also where it was bound itself before', () => {
+    const bound = run(puppet, bindWhole, { parts: [part], bone: 'upper' })
+    const turned = { 'bone/upper/angle': 45 }
+    const rest = placeOf(bound)
+    expect(placeOf(run(bound, setPose, { values: turned }))).not.toEqual(rest)
+    expect(placeOf(run(run(bound, setScenery, { parts: [part], where: 'foreground' }), setPose, { values: turned }))).toEqual(rest)
   })
 
   test('is named once, is no more when its part goes, and is never all of the artwork', () => {

@@ -33,8 +33,9 @@ export function MouthRow({ clip }: { clip: Clip }) {
       <span className="flex w-[176px] flex-none items-center gap-2 pl-2 text-xs font-semibold">Mouth</span>
       <div className="relative min-w-0 flex-1 overflow-hidden" role="list" aria-label="Mouth shapes">
         {speaking.map((layer) =>
-          layer.spoken.cues.map((cue, k) => (
-            <Shape key={`${layer.id} ${cue.at}`} clip={clip} layer={layer} index={k} scale={scale} pictures={pictures} />
+          // By their places: what is dragged stays what it is while its time changes.
+          layer.spoken.cues.map((_, k) => (
+            <Shape key={`${layer.id} ${k}`} clip={clip} layer={layer} index={k} scale={scale} pictures={pictures} />
           )),
         )}
       </div>
@@ -213,7 +214,7 @@ function Choices({ shown, pictures, onPick }: { shown: Viseme; pictures: ShapePi
           <span className="grid size-12 place-items-center overflow-hidden rounded-md bg-[var(--stage)]">
             {pictures[viseme] && <img src={pictures[viseme]} alt="" draggable={false} className="size-full object-cover" />}
           </span>
-          <span className="max-w-full truncate text-[11px]/4">{VISEME_INFO[viseme].label}</span>
+          <span className="max-w-full truncate text-[11px]/4 [word-spacing:0.15em]">{VISEME_INFO[viseme].label}</span>
         </button>
       ))}
     </div>

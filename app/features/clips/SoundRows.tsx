@@ -28,14 +28,16 @@ export const soundRowsHeight = ({ sounds }: Pick<Clip, 'sounds'>): number =>
 export function SoundRows({ clip }: { clip: Clip }) {
   const scale = useTimeScale(clip)
   const lanes = lanesOf(clip.sounds)
+  // Always in one order on the page: what is moved within it would be let go of by the mouse.
+  const standing = clip.sounds.map((piece, k) => ({ piece, lane: nth(lanes, k) })).sort((a, b) => (a.piece.id < b.piece.id ? -1 : 1))
   return (
     <div className="flex flex-none" style={{ height: soundRowsHeight(clip) }}>
       <span className="flex w-[176px] flex-none items-center gap-2 self-start pl-2 text-xs font-semibold" style={{ height: SOUND_ROW }}>
         Sound <span className="num font-normal text-quiet">{clip.sounds.length}</span>
       </span>
       <div className="scroll-thin relative min-w-0 flex-1 overflow-x-hidden overflow-y-auto" role="list" aria-label="Sounds">
-        {clip.sounds.map((piece, k) => (
-          <Piece key={piece.id} clip={clip} piece={piece} scale={scale} lane={nth(lanes, k)} />
+        {standing.map(({ piece, lane }) => (
+          <Piece key={piece.id} clip={clip} piece={piece} scale={scale} lane={lane} />
         ))}
       </div>
     </div>
@@ -101,10 +103,11 @@ function Piece({ clip, piece, scale, lane }: PieceProps) {
       style={{ left: scale.x(piece.at), width, top: lane * SOUND_ROW + 2, height: SOUND_ROW - 4 }}
       onPointerDown={press('all')}
       {...drags}
+      // What has the focus is what keys mean.
+      onFocus={() => setActing(editor, { sound: piece.id, keys: [], pose: null })}
       onKeyDown={(e) => {
         if (e.key === 'Delete' || e.key === 'Backspace') removeSound(editor, piece.id)
         else if (e.key === 'ArrowLeft' || e.key === 'ArrowRight') nudge(e.key === 'ArrowLeft' ? -1 : 1)
-        else if (e.key === 'Enter') setActing(editor, { sound: piece.id, keys: [], pose: null })
         else return
         e.preventDefault()
         e.stopPropagation()

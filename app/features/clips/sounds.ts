@@ -224,13 +224,13 @@ export function draggedSound(clip: Clip, piece: SoundPiece, grip: SoundGrip, by:
   return edit(setSound, { ...place, at, from: Math.max(0, piece.from + shift), length: piece.length - shift })
 }
 
-/** Lanes that sounds stand in, so that none lies on another: the lane of each. */
+/** Lanes that sounds stand in, so that none lies on another: the lane of each, the first ones first. */
 export function lanesOf(sounds: readonly SoundPiece[]): number[] {
-  const ends: number[] = []
-  return sounds.map(({ at, length }) => {
-    const free = ends.findIndex((end) => end <= at + 1e-6)
-    const lane = free < 0 ? ends.length : free
-    ends[lane] = at + length
-    return lane
+  const lanes: SoundPiece[][] = []
+  const meet = (a: SoundPiece, b: SoundPiece): boolean => a.at < b.at + b.length - 1e-6 && b.at < a.at + a.length - 1e-6
+  return sounds.map((sound) => {
+    const free = lanes.findIndex((lane) => lane.every((other) => !meet(sound, other)))
+    if (free >= 0) return (lanes[free]?.push(sound), free)
+    return lanes.push([sound]) - 1
   })
 }

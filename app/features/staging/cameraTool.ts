@@ -1,4 +1,4 @@
-/** The camera, moved on the stage: its frame is dragged, made larger or smaller by a corner, and turned by the knob above it. */
+/** The camera, moved on the stage: its frame is dragged, made larger or smaller by a corner, and turned by the knob under its upper edge. */
 import { Video } from 'lucide-react'
 import { cameraCorners, newCamera } from '@marionette/core/staging/camera'
 import { cameraChannel, cameraIn, type CameraField } from '@marionette/core/staging/channels'
@@ -9,7 +9,7 @@ import { toDegrees } from '@marionette/core/maths/geometry/affine'
 import { nth } from '@marionette/core/kernel/sure'
 import { setPose } from '@marionette/core/poses/commands'
 import type { Vec } from '@marionette/core/puppet/schema'
-import { beginGesture, cancelGesture, commitGesture, openPuppet, perform, updateGesture } from '../../editor/document'
+import { beginGesture, cancelGesture, commitGesture, openPuppet, perform, updateGesture, useDocument } from '../../editor/document'
 import { editorState, type Editor } from '../../editor/editor'
 import type { Tool, ToolHost } from '../../stage/tool'
 
@@ -26,8 +26,8 @@ const stateOf = editorState((): { drag: Drag | null } => ({ drag: null }))
 
 /** How near to a corner or to the knob a press means it, screen px. */
 const NEAR = 12
-/** How far above the frame the knob stands, screen px. */
-export const KNOB = 26
+/** How far above the upper edge the knob stands, screen px: below it, as that edge is often the upper edge of the stage. */
+export const KNOB = -26
 
 const distance = (a: Vec, b: Vec): number => Math.hypot(a.x - b.x, a.y - b.y)
 
@@ -85,6 +85,8 @@ export const cameraTool: Tool = {
     ['The knob', 'turns it'],
   ],
   hintNow: (editor) => (openPuppet(editor).stage.camera ? null : [['Click', 'puts up a camera that sees all of the canvas']]),
+  watch: (editor, listener) =>
+    useDocument.of(editor).subscribe((s, before) => s.puppet?.stage.camera !== before.puppet?.stage.camera && listener()),
   cursorAt(at, host) {
     const shot = cameraIn(openPuppet(host.editor))
     const grip = shot && gripAt(shot, at, host)
