@@ -1,5 +1,6 @@
 /** Prints one JSON line for each figure; with names, only those. Benchmarks are no tests and fail nothing. */
 import { fitFigure, importOpenRasterFigure, meshFigure } from './artwork'
+import { curveDrawFigure } from './clips'
 import { cutFigure, fillFigure, rangeTestFigure, sweepFigure } from './cutting'
 import { FEW_ROUNDS, type Figure } from './measure'
 import type { Puppet } from '@marionette/core/puppet/schema'
@@ -29,6 +30,7 @@ const FIGURES: Readonly<Record<string, () => Figure | readonly Figure[] | Promis
   ...growing('evaluate', (name, puppet, size) => evaluateFigure(name, puppet, size === 'heavy-x10' ? 2 : 20)),
   'evaluate-clip': () => evaluateClipFigure('evaluate-clip', typical()),
   'scrub-heavy': () => evaluateClipFigure('scrub-heavy', heavy(), 10),
+  'curve-draw-2000': curveDrawFigure,
   'allocate-frame': allocateFigure,
   'speech-50-words': speechFigure,
   'speech-wav-60s': recordingFigure,

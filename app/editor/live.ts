@@ -1,10 +1,7 @@
 /** Values that something plays at this moment: they show on the stage over the pose, and leave nothing behind. */
-import { channelOf } from '@marionette/core/puppet/channels'
-import { clampTo } from '@marionette/core/kernel/channel'
-import { slotOfChannel } from '@marionette/core/kernel/slots'
+import { writeValues } from '@marionette/core/puppet/evaluate'
 import type { Rig } from '@marionette/core/puppet/rig'
 import { editorState, type Editor } from './editor'
-import { sure } from '@marionette/core/kernel/sure'
 
 export type LiveValues = Readonly<Record<string, number>>
 
@@ -63,11 +60,4 @@ export const isPlayed = (editor: Editor, address: string): boolean => Object.has
 export const liveTime = (editor: Editor): number | null => stateOf(editor).time
 
 /** Writes what plays over a pose. */
-export function writeLive(editor: Editor, rig: Rig, pose: Float64Array): void {
-  const own = stateOf(editor)
-  for (const [address, value] of Object.entries(own.live)) {
-    const channel = channelOf(rig.puppet, address)
-    const slot = channel ? slotOfChannel(rig.slots, channel) : -1
-    if (slot >= 0) pose[slot] = clampTo(sure(channel), value)
-  }
-}
+export const writeLive = (editor: Editor, rig: Rig, pose: Float64Array): void => void writeValues(rig, stateOf(editor).live, pose)

@@ -5,7 +5,7 @@
  * slope depends on the two neighbours of its key alone.
  */
 import { nth } from '../kernel/sure'
-import { slopesAlong } from '../maths/solve/ruler'
+import { slopeBetween } from '../maths/solve/ruler'
 import type { Beyond, Key, KeyHandle, Track } from './records'
 
 type Keyed = Pick<Track, 'keys' | 'before' | 'after'>
@@ -25,14 +25,10 @@ const THIRD = 1 / 3
  * @param at which key
  */
 export function smoothSlope(keys: readonly Key[], at: number): number {
-  const around = keys.slice(Math.max(0, at - 1), at + 2)
-  if (at === 0 || around.length < 3) return 0
-  const slopes = slopesAlong(
-    around.map((key) => key.time),
-    around.map((key) => key.value),
-    false,
-  )
-  return nth(slopes, 1)
+  const [a, b, c] = [keys[at - 1], keys[at], keys[at + 1]]
+  if (!a || !b || !c) return 0
+  const [before, after] = [b.time - a.time, c.time - b.time]
+  return slopeBetween(before, after, (b.value - a.value) / before, (c.value - b.value) / after, false)
 }
 
 /** The handle of a key towards a neighbour: seconds away from the key, and the change of the value there. */
@@ -100,6 +96,19 @@ export function compileTrack({ keys, before, after }: Keyed, isStepped = false):
     before,
     after,
   }
+}
+
+/** Tracks made ready, by their keys: as values, and as choices. */
+const ready = [new WeakMap<Track['keys'], CompiledTrack>(), new WeakMap<Track['keys'], CompiledTrack>()] as const
+
+/** A track made ready, once for the same keys: an edit makes those anew that it touches, and no others. */
+export function readyTrack(track: Keyed, isStepped = false): CompiledTrack {
+  const known = ready[isStepped ? 1 : 0]
+  const last = known.get(track.keys)
+  if (last?.before === track.before && last.after === track.after) return last
+  const made = compileTrack(track, isStepped)
+  known.set(track.keys, made)
+  return made
 }
 
 /** A cubic Bézier curve at a share; its four numbers stand in a row. */

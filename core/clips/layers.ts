@@ -5,7 +5,7 @@ import type { Puppet } from '../puppet/schema'
 import { clampTo } from '../kernel/channel'
 import { partsOfBone } from '../binds/tree'
 import { isWithinPart } from '../parts/tree'
-import { compileTrack, trackValue, type CompiledTrack } from './curve'
+import { readyTrack, trackValue, type CompiledTrack } from './curve'
 import type { Clip, ClipLayer } from './records'
 import { baseOf } from './lookup'
 
@@ -57,10 +57,10 @@ export function readyClip(puppet: Puppet, clip: Clip, { channelOf, slotOf }: Rea
     const tracks = Object.entries(layer.tracks).flatMap(([address, track]): ReadyTrack[] => {
       const channel = channelOf(puppet, address)
       if (!channel || channel.family === 'layer' || !actsOn(puppet, layer, channel)) return []
-      return [{ channel, track: compileTrack(track, channel.kind === 'choice'), slot: slotOf(channel) }]
+      return [{ channel, track: readyTrack(track, channel.kind === 'choice'), slot: slotOf(channel) }]
     })
     if (layer === base) return [{ mode: 'override', weight: 1, tracks }]
-    return [{ mode: layer.mode, weight: keyed ? compileTrack(keyed) : layer.weight, tracks }]
+    return [{ mode: layer.mode, weight: keyed ? readyTrack(keyed) : layer.weight, tracks }]
   })
   return { held: clip.step > 1 ? clip.step / clip.rate : 0, layers }
 }

@@ -15,24 +15,18 @@ export const pathOf = (text: string): DocPath => text.split('/')
 /**
  * Calls back for every text at a path; what does not fit the path is passed over.
  *
- * @param enters tells which values of the document's own lists and records are gone into; all where it is left out
- * @param isNewKey tells which keys of the document's own records are told; all where it is left out
+ * @param before the document as it was: what is the same object in the same place, and keys that were there, are passed over
  */
-export function visitTexts(
-  document: object,
-  path: DocPath,
-  found: (text: string, trail: Trail) => void,
-  enters: (value: unknown, key: string | number) => boolean = () => true,
-  isNewKey: (key: string) => boolean = () => true,
-): void {
+export function visitTexts(document: object, path: DocPath, found: (text: string, trail: Trail) => void, before?: object): void {
   const trail: (string | number)[] = []
-  const into = (value: unknown, at: number): void => {
+  const into = (value: unknown, was: unknown, at: number): void => {
     if (at === path.length) return typeof value === 'string' ? found(value, [...trail]) : undefined
     if (typeof value !== 'object' || value === null) return
+    const old = typeof was === 'object' && was !== null ? (was as Readonly<Record<string | number, unknown>>) : null
     const step = nth(path, at)
     if (step === '#') {
       for (const key of Object.keys(value)) {
-        if (at === 1 && !isNewKey(key)) continue
+        if (old && Object.hasOwn(old, key)) continue
         trail.push(key)
         found(key, [...trail])
         trail.pop()
@@ -40,16 +34,17 @@ export function visitTexts(
       return
     }
     const next = (key: string | number, inner: unknown): void => {
-      if (at === 1 && !enters(inner, key)) return
+      const last = old?.[key]
+      if (old && inner === last) return
       trail.push(key)
-      into(inner, at + 1)
+      into(inner, last, at + 1)
       trail.pop()
     }
     if (step !== '*') next(step, (value as Record<string, unknown>)[step])
     else if (Array.isArray(value)) value.forEach((inner, k) => next(k, inner))
     else for (const [key, inner] of Object.entries(value)) next(key, inner)
   }
-  into(document, 0)
+  into(document, before, 0)
 }
 
 /** What a trail leads to; undefined where it leads nowhere. */

@@ -1,6 +1,7 @@
 /** Clips on a puppet: what is seen of one at a time. The same in the browser, on the server and in the shell. */
 import { readyClip, clipValues, type ReadyClip } from '../clips/layers'
 import type { Clip } from '../clips/records'
+import type { Channel } from '../kernel/channel'
 import { slotOfChannel } from '../kernel/slots'
 import { channelOf } from '../puppet/channels'
 import type { Rig } from '../puppet/rig'
@@ -19,12 +20,29 @@ interface Known {
 /** By the layers of clips: what lies unkeyed over a clip, or is posed meanwhile, changes none of them. */
 const known = new WeakMap<Clip['layers'], Known>()
 
+/** Channels that were looked up last. Posing and keying change none but those of clips themselves. */
+let lookedUp: { readonly puppet: Puppet; readonly channels: Map<string, Channel | null> } | null = null
+
+/** What an address means in a puppet; asked again and again while keys are dragged. */
+function knownChannel(puppet: Puppet, address: string): Channel | null {
+  if (address.startsWith('layer/')) return channelOf(puppet, address)
+  if (!lookedUp || (lookedUp.puppet !== puppet && !isSameBut(lookedUp.puppet, puppet, 'pose', 'clips')))
+    lookedUp = { puppet, channels: new Map() }
+  else if (lookedUp.puppet !== puppet) lookedUp = { puppet, channels: lookedUp.channels }
+  const { channels } = lookedUp
+  const known = channels.get(address)
+  if (known !== undefined) return known
+  const found = channelOf(puppet, address)
+  channels.set(address, found)
+  return found
+}
+
 /** A clip of a puppet, made ready once: every picture asks for it. */
 function ready(puppet: Puppet, clip: Clip): ReadyClip {
   const { layers, step, rate } = clip
   const last = known.get(layers)
   if (last?.step === step && last.rate === rate && isSameBut(last.puppet, puppet, 'pose', 'clips')) return last.ready
-  const made = readyClip(puppet, clip, { channelOf, slotOf: () => -1 })
+  const made = readyClip(puppet, clip, { channelOf: knownChannel, slotOf: () => -1 })
   known.set(layers, { puppet, step, rate, ready: made })
   return made
 }
@@ -34,7 +52,7 @@ export const valuesInClip = (puppet: Puppet, clip: Clip, time: number): Record<s
 
 /** A pose of values by address: what is at rest is left out of it, as of any pose. */
 const poseOf = (puppet: Puppet, values: Readonly<Record<string, number>>): Record<string, number> =>
-  Object.fromEntries(Object.entries(values).filter(([address, value]) => value !== channelOf(puppet, address)?.rest))
+  Object.fromEntries(Object.entries(values).filter(([address, value]) => value !== knownChannel(puppet, address)?.rest))
 
 /** The pose that the keys of a clip make at a time. */
 export const keyedPose = (puppet: Puppet, clip: Clip, time: number): Record<string, number> =>

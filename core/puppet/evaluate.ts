@@ -12,7 +12,7 @@ import type { Frame } from './frame'
 import type { Rig } from './rig'
 import type { Puppet } from './schema'
 import { STAGES } from './stages'
-import { clampTo } from '../kernel/channel'
+import { clampTo, type Channel } from '../kernel/channel'
 import { slotOfChannel } from '../kernel/slots'
 import { channelOf } from './channels'
 
@@ -43,14 +43,34 @@ export function makeFrame(rig: Rig): Frame {
 /** Forgets which alternates were chosen last: what is shown next depends on nothing that was shown before. */
 export const forgetChoices = (frame: Frame): void => void frame.memory.fill(-1)
 
-/** Writes a pose by addresses into an array that `evaluate` takes; unknown addresses are passed over. */
-export function writePose(rig: Rig, pose: Readonly<Record<string, number>>, out: Float64Array): Float64Array {
-  out.set(rig.restPose)
-  for (const [address, value] of Object.entries(pose)) {
-    const channel = channelOf(rig.puppet, address)
-    // The view is no movement: a rig is made for one.
-    const slot = channel ? slotOfChannel(rig.slots, channel) : -1
-    if (slot >= 0) out[slot] = clampTo(channel!, value)
+/** A channel with its place in the poses of a rig; null for what moves nothing, like the view: a rig is made for one. */
+type Place = { readonly channel: Channel; readonly slot: number } | null
+
+const places = new WeakMap<Rig, Map<string, Place>>()
+
+function placeOf(rig: Rig, known: Map<string, Place>, address: string): Place {
+  const last = known.get(address)
+  if (last !== undefined) return last
+  const channel = channelOf(rig.puppet, address)
+  const slot = channel ? slotOfChannel(rig.slots, channel) : -1
+  const place = channel && slot >= 0 ? { channel, slot } : null
+  known.set(address, place)
+  return place
+}
+
+/** Writes values by addresses over a pose; unknown addresses are passed over. */
+export function writeValues(rig: Rig, values: Readonly<Record<string, number>>, out: Float64Array): Float64Array {
+  const known = places.get(rig) ?? new Map<string, Place>()
+  places.set(rig, known)
+  for (const address of Object.keys(values)) {
+    const place = placeOf(rig, known, address)
+    if (place) out[place.slot] = clampTo(place.channel, values[address]!)
   }
   return out
+}
+
+/** Writes a pose by addresses into an array that `evaluate` takes; what it does not say is at rest. */
+export function writePose(rig: Rig, pose: Readonly<Record<string, number>>, out: Float64Array): Float64Array {
+  out.set(rig.restPose)
+  return writeValues(rig, pose, out)
 }

@@ -22,7 +22,7 @@ export function newPuppet(id: PuppetId, name: string, size: { width: number; hei
     guides: [],
     reference: null,
     shadow: null,
-  stage: { ground: null, camera: null, scenery: [] },
+    stage: { ground: null, camera: null, scenery: [] },
     naming: 'character-side',
     views: [{ id: FRONT_VIEW, name: 'Front' }],
     view: FRONT_VIEW,

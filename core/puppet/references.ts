@@ -17,8 +17,17 @@ interface Followed extends Reference {
   readonly kinds: readonly RecordKind[]
 }
 
+/** Kinds of things that have channels. Of some it follows from what a thing is like which channels it has; others have all, always. */
+const POSED = KINDS.filter((k) => FAMILIES.has(k.kind))
+const dependsOnRecords = (kind: string): boolean =>
+  [...(FAMILIES.get(kind)?.fields.values() ?? [])].some(({ from }) => from.has !== undefined)
+const CHANNEL_KINDS = POSED.filter((k) => !dependsOnRecords(k.kind)).map((k) => k.kind)
 /** Fields from which it follows which channels there are. */
-const CHANNEL_FIELDS: readonly (keyof Puppet)[] = [...new Set(KINDS.filter((k) => FAMILIES.has(k.kind)).map((k) => k.field)), 'views', 'stage']
+const CHANNEL_FIELDS: readonly (keyof Puppet)[] = [
+  ...new Set(POSED.filter((k) => dependsOnRecords(k.kind)).map((k) => k.field)),
+  'views',
+  'stage',
+]
 
 function followed(reference: Reference): Followed {
   const path = pathOf(reference.at)
@@ -49,21 +58,20 @@ function answers(puppet: Puppet, { to, kinds }: Followed, id: string): boolean {
  */
 export function danglingIn(puppet: Puppet, before?: Puppet, gone?: Gone): Dangling[] {
   const lost = before && (gone ?? goneIn(before, puppet))
-  const areChannelsOther = CHANNEL_FIELDS.some((field) => puppet[field] !== before?.[field])
+  const areChannelsOther =
+    CHANNEL_FIELDS.some((field) => puppet[field] !== before?.[field]) || CHANNEL_KINDS.some((kind) => lost?.has(kind) ?? true)
   const out: Dangling[] = []
   for (const reference of REFERENCES) {
     const { field, to, kinds, path } = reference
     const isOther = !lost || (to === 'channel' ? areChannelsOther : kinds.some(({ kind }) => lost.has(kind)))
     if (!isOther && puppet[field] === before[field]) continue
-    const was = isOther ? undefined : (before[field] as Readonly<Record<string, unknown>>)
     visitTexts(
       puppet,
       path,
       (id, trail) => {
         if (!answers(puppet, reference, id)) out.push({ reference, id, trail })
       },
-      was && ((value, key) => value !== was[key]),
-      was && ((key) => !Object.hasOwn(was, key)),
+      isOther ? undefined : before,
     )
   }
   return out

@@ -11,10 +11,11 @@ import { beginGesture, cancelGesture, commitGesture, updateGesture, useRestOf } 
 import { grip, GRIP } from '../../ui/grip'
 import { setActing, toFrame, useActing, type ChosenKey } from './acting'
 import { chosenSet, drawKey, isChosen } from './drawLanes'
-import { curvePoints, extent, handlePlaces, valueScale, type ValueScale } from './curveScale'
+import { curvePoints, extent, handlePlaces, valueScale, type ValueScale } from '@marionette/core/clips/graph'
 import { useSheet, type Sheet } from './pen'
 import { placeOf } from './rows'
-import { useTimeScale, type TimeScale } from './timeScale'
+import type { TimeScale } from '@marionette/core/clips/graph'
+import { useTimeScale } from './timeScale'
 import { useEscape } from './useEscape'
 
 export const CURVES_HEIGHT = 124
@@ -48,7 +49,7 @@ function hitAt(shown: readonly Shown[], chosen: ReadonlySet<string>, scale: Time
     for (let k = 0; k < track.keys.length; k++) {
       const { time } = nth(track.keys, k)
       if (!isChosen(chosen, channel, time)) continue
-      const places = handlePlaces(track.keys, k, scale, values)
+      const places = handlePlaces(track, k, scale, values)
       for (const side of ['arrive', 'leave'] as const) if (isNear(places[side])) return { key: { channel, time }, side }
     }
   for (const { channel, track, values } of shown)
@@ -213,7 +214,7 @@ function drawCurves(
       const [x, y] = [scale.x(key.time), values.y(key.value)]
       const isOn = isChosen(chosen, channel, key.time)
       if (isOn) {
-        const { arrive, leave } = handlePlaces(track.keys, k, scale, values)
+        const { arrive, leave } = handlePlaces(track, k, scale, values)
         pen.strokeStyle = colour('--cord')
         pen.fillStyle = colour('--panel')
         pen.lineWidth = 1.25

@@ -12,7 +12,8 @@ import { grip, GRIP } from '../../ui/grip'
 import { MENU, MENU_ITEM } from '../../ui/menu'
 import { clipNow, seek, setActing, toFrame, useActing } from './acting'
 import { useShapePictures, type ShapePictures } from './shapePictures'
-import { useTimeScale, type TimeScale } from './timeScale'
+import type { TimeScale } from '@marionette/core/clips/graph'
+import { useTimeScale } from './timeScale'
 import { useEscape } from './useEscape'
 
 export const MOUTH_ROW = 38
@@ -159,18 +160,7 @@ function Shape({ clip, layer, index, scale, pictures }: ShapeProps) {
             </div>
           </Popover.Anchor>
         </ContextMenu.Trigger>
-        <ContextMenu.Portal>
-          <ContextMenu.Content className={MENU}>
-            <Item onSelect={() => setTimeout(() => setPicking(true))}>Replace…</Item>
-            <Item onSelect={merge}>{index === 0 ? 'Merge with the one after' : 'Merge with the one before'}</Item>
-            <Item onSelect={() => splitHere(editor, layer)}>Put one in at the moment looked at</Item>
-            <Item
-              onSelect={() => perform(editor, [edit(setLayer, { clip: clip.id, layer: layer.id, muted: true })], `Leave out ${layer.name}`)}
-            >
-              Leave this line out
-            </Item>
-          </ContextMenu.Content>
-        </ContextMenu.Portal>
+        <ShapeMenu clip={clip} layer={layer} index={index} onReplace={() => setTimeout(() => setPicking(true))} onMerge={merge} />
       </ContextMenu.Root>
       <Popover.Portal>
         <Popover.Content
@@ -184,6 +174,30 @@ function Shape({ clip, layer, index, scale, pictures }: ShapeProps) {
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
+  )
+}
+
+interface ShapeMenuProps {
+  readonly clip: Clip
+  readonly layer: Speaking
+  readonly index: number
+  readonly onReplace: () => void
+  readonly onMerge: () => void
+}
+
+function ShapeMenu({ clip, layer, index, onReplace, onMerge }: ShapeMenuProps) {
+  const editor = useEditor()
+  const leaveOut = (): void =>
+    void perform(editor, [edit(setLayer, { clip: clip.id, layer: layer.id, muted: true })], `Leave out ${layer.name}`)
+  return (
+    <ContextMenu.Portal>
+      <ContextMenu.Content className={MENU}>
+        <Item onSelect={onReplace}>Replace…</Item>
+        <Item onSelect={onMerge}>{index === 0 ? 'Merge with the one after' : 'Merge with the one before'}</Item>
+        <Item onSelect={() => splitHere(editor, layer)}>Put one in at the moment looked at</Item>
+        <Item onSelect={leaveOut}>Leave this line out</Item>
+      </ContextMenu.Content>
+    </ContextMenu.Portal>
   )
 }
 

@@ -79,11 +79,12 @@ function OpenTimeline({ clip }: { clip: Clip }) {
   const more = soundRowsHeight(clip) + mouthRowHeight(clip)
   // What rows are called depends on what is there, not on the pose of the moment.
   const puppet = useRestOf()
+  const named = useMemo(() => ({ ...puppet, controls }), [puppet, controls])
   const rows = useMemo(() => {
     const isListed = (address: string, track: Track): boolean =>
       filter === 'keyed' || (filter === 'moving' ? isMoving(track) : isOfSelected(selection, address))
-    return rowsOf({ ...puppet, controls }, layer, unfolded, clip.layers, isListed)
-  }, [puppet, controls, layer, unfolded, clip.layers, filter, selection])
+    return rowsOf(named, layer, unfolded, clip.layers, isListed)
+  }, [named, layer, unfolded, clip.layers, filter, selection])
   useEffect(() => {
     const own = lanes.current
     if (!own) return

@@ -3,7 +3,7 @@ import type { Key } from '@marionette/core/clips/records'
 import type { ChosenKey } from './acting'
 import type { Pen, Sheet } from './pen'
 import { ROW, type TimelineRow } from './rows'
-import type { TimeScale } from './timeScale'
+import type { TimeScale } from '@marionette/core/clips/graph'
 import { nth } from '@marionette/core/kernel/sure'
 
 /** Keys that are chosen, to be asked by channel and time. */

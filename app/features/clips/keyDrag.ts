@@ -11,7 +11,7 @@ import { grip } from '../../ui/grip'
 import { setActing, toFrame, useActing, type ChosenKey } from './acting'
 import { chosenSet, isChosen } from './drawLanes'
 import { ROW, type TimelineRow } from './rows'
-import type { TimeScale } from './timeScale'
+import type { TimeScale } from '@marionette/core/clips/graph'
 import { useEscape } from './useEscape'
 
 /** Reach of a key under the pointer, px. */

@@ -41,12 +41,24 @@ interface Placed {
 
 const QUIET = 'var(--quiet)'
 
-/** Where the row of a channel lies, and what it is called. */
+const known = new WeakMap<Puppet, Map<string, Placed>>()
+
+/** Where the row of a channel lies, and what it is called. Remembered for a puppet: while keys are dragged it is asked at every move. */
 export function placeOf(puppet: Puppet, address: string, layers: readonly Pick<ClipLayer, 'id' | 'name'>[]): Placed {
+  if (address.startsWith('layer/')) {
+    const weighed = layers.find((layer) => weightChannel(layer.id) === address)
+    if (weighed) return { group: 'layers', groupName: 'Layers', name: `${weighed.name}, weight`, colour: QUIET }
+  }
+  const places = known.get(puppet) ?? new Map<string, Placed>()
+  known.set(puppet, places)
+  const place = places.get(address) ?? freshPlace(puppet, address)
+  places.set(address, place)
+  return place
+}
+
+function freshPlace(puppet: Puppet, address: string): Placed {
   const [family = '', id = ''] = address.split('/')
   const label = channelOf(puppet, address)?.label ?? ''
-  const weighed = layers.find((layer) => weightChannel(layer.id) === address)
-  if (weighed) return { group: 'layers', groupName: 'Layers', name: `${weighed.name}, weight`, colour: QUIET }
   const bone = family === 'bone' ? puppet.bones[id] : undefined
   if (bone) {
     const root = puppet.bones[limbUpTo(puppet, bone.id)[0] ?? bone.id] ?? bone

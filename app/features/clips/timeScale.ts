@@ -1,5 +1,6 @@
 /** Where times stand across the timeline. */
 import { useCallback } from 'react'
+import type { TimeScale } from '@marionette/core/clips/graph'
 import type { Clip } from '@marionette/core/clips/records'
 import { editorStore, useEditor } from '../../editor/editor'
 
@@ -16,14 +17,6 @@ interface ScaleState {
 }
 
 export const useScale = editorStore<ScaleState>(() => ({ width: 800, zoom: 1, from: 0 }))
-
-/** Turns times into px and back. */
-export interface TimeScale {
-  readonly width: number
-  readonly perSecond: number
-  x(time: number): number
-  time(x: number): number
-}
 
 /** The scale on which a clip of a length fits the width, or is so many times nearer. */
 export function scaleOf({ width, zoom, from }: ScaleState, { length }: Pick<Clip, 'length'>): TimeScale {

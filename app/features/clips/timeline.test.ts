@@ -3,7 +3,7 @@ import { DEMOS } from '@marionette/demo/demos'
 import { newClip } from '@marionette/core/clips/new'
 import { newKey } from '@marionette/core/clips/edits'
 import type { Track } from '@marionette/core/clips/records'
-import { curvePoints, extent, handlePlaces, valueScale } from './curveScale'
+import { curvePoints, extent, handlePlaces, valueScale } from '@marionette/core/clips/graph'
 import { onionTimes } from './onion'
 import { rowsOf } from './rows'
 import { rulerStep, scaleOf, zoomed } from './timeScale'
@@ -87,8 +87,8 @@ describe('the graph of curves', () => {
 
   test('handles stand on both sides of a key, and on one at the ends', () => {
     const values = valueScale(0, 10, 124)
-    expect(handlePlaces(track.keys, 0, scale, values).arrive).toBe(null)
-    const { arrive, leave } = handlePlaces(track.keys, 1, scale, values)
+    expect(handlePlaces(track, 0, scale, values).arrive).toBe(null)
+    const { arrive, leave } = handlePlaces(track, 1, scale, values)
     expect(arrive!.x).toBeLessThan(scale.x(2))
     expect(leave!.x).toBeGreaterThan(scale.x(2))
     // The curve turns round here: smooth keys are level.

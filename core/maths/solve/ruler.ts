@@ -19,12 +19,16 @@ export function slopesAlong(xs: readonly number[], values: readonly number[], ov
       const [last, before] = [chord(n - 2), n > 2 ? chord(n - 3) : chord(n - 2)]
       return endSlope(last, before, n > 2 ? step(n - 2) / (step(n - 2) + step(n - 3)) : 0, overshoots)
     }
-    const [s, t] = [chord(i - 1), chord(i)]
-    const parabola = (s * step(i) + t * step(i - 1)) / (step(i - 1) + step(i))
-    if (overshoots) return parabola
-    if (s * t <= 0) return 0
-    return Math.sign(s) * 2 * Math.min(Math.abs(s), Math.abs(t), Math.abs(parabola) / 2)
+    return slopeBetween(step(i - 1), step(i), chord(i - 1), chord(i), overshoots)
   })
+}
+
+/** The slope at a knot between two others: of the steps to them and the chords there. */
+export function slopeBetween(before: number, after: number, s: number, t: number, overshoots: boolean): number {
+  const parabola = (s * after + t * before) / (before + after)
+  if (overshoots) return parabola
+  if (s * t <= 0) return 0
+  return Math.sign(s) * 2 * Math.min(Math.abs(s), Math.abs(t), Math.abs(parabola) / 2)
 }
 
 /** The slope at an end, from the chord there and the next one. */
