@@ -21,7 +21,7 @@ import type { PuppetStore } from './puppetStore'
 import { assetRoutes } from './routes/assets'
 import { backupRoutes } from './routes/backup'
 import { puppetRoutes, trashRoutes } from './routes/puppets'
-import { templateRoutes } from './routes/templates'
+import { motionRoutes, templateRoutes } from './routes/templates'
 import { Thumbnails } from './thumbnails'
 
 type Settings = Pick<Config, 'allowedHosts' | 'maxUploadBytes' | 'maxRequests' | 'appFolder' | 'passcode'>
@@ -43,6 +43,7 @@ const apiRoutes = ({ store, db, jobs }: Ground, doorkeeper: Doorkeeper) =>
     .route('/trash', trashRoutes(store))
     .route('/assets', assetRoutes(store.assets))
     .route('/templates', templateRoutes(store.templates))
+    .route('/motions', motionRoutes(store.templates))
     .route('/backup', backupRoutes(db, jobs))
 
 /** Routes for the typed client. */

@@ -26,7 +26,8 @@ export class AssetStore {
   /** Keeps a picture. What it is is told by its bytes, whatever the request says of them. */
   async add(hash: string, bytes: Uint8Array): Promise<void> {
     const type = sniffAsset(bytes)
-    if (!type) throw new ApiError(415, 'asset.type', 'Only PNG, JPEG, WebP and GIF pictures and WAV, MP3, M4A, OGG and FLAC sounds are kept.')
+    if (!type)
+      throw new ApiError(415, 'asset.type', 'Only PNG, JPEG, WebP and GIF pictures and WAV, MP3, M4A, OGG and FLAC sounds are kept.')
     if (createHash('sha256').update(bytes).digest('hex') !== hash)
       throw new ApiError(422, 'asset.hash', 'What was sent is not what its name says.')
     const neededAt = new Date()

@@ -158,7 +158,8 @@ export class PuppetStore {
   /** A save whose pictures never arrived would show holes for ever. */
   private async checkAssets({ name, assets }: Checked): Promise<void> {
     const missing = await this.assets.missing(assets)
-    if (missing.length > 0) throw new ApiError(422, 'asset.missing', `A picture or sound of "${name}" is not in the library yet.`, { missing })
+    if (missing.length > 0)
+      throw new ApiError(422, 'asset.missing', `A picture or sound of "${name}" is not in the library yet.`, { missing })
   }
 
   private async replace(row: PuppetRow, checked: Checked, saveId: string | null, transaction: Transaction): Promise<PuppetSummary> {

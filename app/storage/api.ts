@@ -4,6 +4,7 @@ import type { Api } from '@marionette/server/app'
 import { withPuppetId } from '@marionette/core/puppet/renamed'
 import type { Puppet } from '@marionette/core/puppet/schema'
 import { readPuppet } from '@marionette/core/puppet/migrate'
+import type { KeptMotion } from '@marionette/core/motions/kept'
 import type { Template } from '@marionette/core/templates/template'
 import type { Restored } from '@marionette/server/backup/restore'
 import type { PuppetSummary } from '@marionette/server/puppetStore'
@@ -122,6 +123,10 @@ export const revisionUrl = (id: string, revision: number): string => `/api/puppe
 export const listTemplates = (): Promise<Template[]> => answered(client.templates.$get())
 export const saveTemplate = (template: Template): Promise<void> => answered(client.templates.$post({ json: template }))
 export const removeTemplate = (id: string): Promise<void> => answered(client.templates[':id'].$delete({ param: { id } }))
+
+export const listMotions = (): Promise<KeptMotion[]> => answered(client.motions.$get())
+export const saveMotion = (motion: KeptMotion): Promise<void> => answered(client.motions.$post({ json: motion }))
+export const removeMotion = (id: string): Promise<void> => answered(client.motions[':id'].$delete({ param: { id } }))
 
 export const sendAsset = (hash: string, bytes: Uint8Array): Promise<void> =>
   answered(send(`/api/assets/${hash}`, 'PUT', bytes as Uint8Array<ArrayBuffer>))

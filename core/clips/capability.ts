@@ -8,6 +8,7 @@ import * as commands from './commands'
 import * as keyCommands from './keyCommands'
 import * as moveCommands from './moveCommands'
 import * as poseCommands from './poseCommands'
+import * as retiming from './retime'
 import * as soundCommands from './soundCommands'
 import { isSameTime } from './lookup'
 import type { Clip } from './records'
@@ -57,5 +58,5 @@ export const clips: Capability = {
   references,
   checks: [{ stage: 'records', needs: ['clips'], find: unsorted }],
   channels: [layerChannels],
-  commands: [commands, keyCommands, poseCommands, moveCommands, soundCommands],
+  commands: [commands, keyCommands, poseCommands, moveCommands, soundCommands, retiming],
 }

@@ -30,6 +30,7 @@ export const setClip = command(
     rate: Clip.shape.rate.optional(),
     step: Clip.shape.step.optional(),
     range: Clip.shape.range.optional(),
+    tempo: Clip.shape.tempo.optional(),
   }),
   (puppet, { clip: id, ...given }) => {
     const clip = clipOf(puppet, id)

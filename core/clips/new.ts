@@ -12,6 +12,7 @@ export const newClip = (id: string, name: string, more: Partial<Clip> = {}): Cli
   layers: [newLayer(`${id}-base`, 'Base')],
   poses: [],
   markers: [],
+  tempo: null,
   sounds: [],
   loose: {},
   ...more,

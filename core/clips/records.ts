@@ -117,6 +117,10 @@ export const SoundPiece = z.object({
 })
 export type SoundPiece = z.infer<typeof SoundPiece>
 
+/** Beats of music that a clip is acted to. */
+export const Tempo = z.object({ perMinute: z.number().min(10).max(600), first: Seconds })
+export type Tempo = z.infer<typeof Tempo>
+
 export const Clip = z.object({
   id: ClipId,
   name: Name,
@@ -131,6 +135,8 @@ export const Clip = z.object({
   layers: z.array(ClipLayer).min(1).max(50),
   poses: z.array(HungPose).max(2000),
   markers: z.array(Marker).max(500),
+  /** Shown beside frames and seconds; null where it is acted to none. */
+  tempo: Tempo.nullable(),
   sounds: z.array(SoundPiece).max(100),
   /** What was posed and not keyed: it lies over the tracks until it is kept or dropped, whatever time is looked at. */
   loose: z.record(ChannelAddress, finite),

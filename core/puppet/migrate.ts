@@ -38,7 +38,7 @@ type Json = Record<string, unknown>
 /** Version 16 knows sounds in clips and lines that layers say, and what stands around the puppet. */
 function fromVersion15(raw: Json): Json {
   const layer = (l: Json): Json => ({ ...l, spoken: null })
-  const clip = (c: Json): Json => ({ ...c, sounds: [], layers: (c['layers'] as Json[]).map(layer) })
+  const clip = (c: Json): Json => ({ ...c, tempo: null, sounds: [], layers: (c['layers'] as Json[]).map(layer) })
   return { ...raw, version: 16, clips: (raw['clips'] as Json[]).map(clip), stage: { ground: null, camera: null, scenery: [] } }
 }
 

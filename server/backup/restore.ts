@@ -4,6 +4,7 @@
  * First everything is read, checked and laid out in a database of its own beside the library's. Only then the library takes all of it
  * over in one transaction: killed at any moment, it holds everything or nothing of the backup.
  */
+import { z } from 'zod'
 import { createHash } from 'node:crypto'
 import { rmSync } from 'node:fs'
 import { promisify } from 'node:util'
@@ -11,6 +12,7 @@ import { deflateRaw } from 'node:zlib'
 import { freshId } from '@marionette/core/kernel/ids'
 import { PuppetError } from '@marionette/core/puppet/invariants'
 import { NewerVersionError, readPuppet } from '@marionette/core/puppet/migrate'
+import { KeptMotion } from '@marionette/core/motions/kept'
 import { Template } from '@marionette/core/templates/template'
 import { sniffAsset } from '@marionette/formats/assets'
 import { hashesIn } from '../assetUse'
@@ -108,8 +110,8 @@ class Stager {
   }
 
   private async template(id: string, file: string): Promise<void> {
-    const parsed = Template.safeParse(await this.zip.json(file))
-    if (!parsed.success || parsed.data.id !== id) throw damaged(`${file} holds no template`)
+    const parsed = z.union([Template, KeptMotion]).safeParse(await this.zip.json(file))
+    if (!parsed.success || parsed.data.id !== id) throw damaged(`${file} holds no template, and no motion`)
     await this.db.run('INSERT OR IGNORE INTO templates VALUES (?, ?, ?)', id, parsed.data.name, JSON.stringify(parsed.data))
   }
 

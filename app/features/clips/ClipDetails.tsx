@@ -18,6 +18,8 @@ import { Tick } from '../../ui/Tick'
 import { setActing, showMoment, useActing, useClip, useLayer, type Onion } from './acting'
 import { accent, addBreakdown, followChain, keyNow } from './keying'
 import { KeysGroup } from './KeysGroup'
+import { keepAsMotion } from './ownMotions'
+import { RetimeGroup } from './RetimeGroup'
 import { SoundGroup } from './SoundGroup'
 import { SpeakInto } from './SpeakInto'
 
@@ -37,6 +39,7 @@ function DetailsOf({ clip }: { clip: Clip }) {
       <SoundGroup clip={clip} />
       <SpeakInto clip={clip} />
       <ClipGroup clip={clip} />
+      <RetimeGroup clip={clip} />
       <LayersGroup clip={clip} open={layer.id} />
     </>
   )
@@ -228,6 +231,11 @@ function ClipGroup({ clip }: { clip: Clip }) {
             />
           </>
         )}
+        <div className="my-0.5">
+          <Button small onClick={() => void keepAsMotion(editor, clip)}>
+            Keep as ready motion
+          </Button>
+        </div>
         <Tick checked={everyFrame} onChange={(on) => setActing(editor, { playsEveryFrame: on })}>
           Play every frame, however long it takes
         </Tick>

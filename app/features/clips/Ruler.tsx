@@ -1,6 +1,7 @@
 /** Frames and seconds over the timeline. A press or a drag looks at another moment. */
 import { useState, type PointerEvent } from 'react'
 import { setMarker } from '@marionette/core/clips/commands'
+import type { TimeScale } from '@marionette/core/clips/graph'
 import type { Clip } from '@marionette/core/clips/records'
 import { edit } from '@marionette/core/kernel/command'
 import { freshId } from '@marionette/core/kernel/ids'
@@ -10,7 +11,7 @@ import { grip, GRIP } from '../../ui/grip'
 import { showMoment, toFrame } from './acting'
 import { MarkerFlag } from './MarkerFlag'
 import { scrub, stopClip } from './playing'
-import { useSheet } from './pen'
+import { useSheet, type Pen } from './pen'
 import { rulerStep, useTimeScale } from './timeScale'
 
 export const RULER_HEIGHT = 24
@@ -27,6 +28,7 @@ export function Ruler({ clip }: { clip: Clip }) {
       pen.fillStyle = colour('--tint')
       pen.fillRect(scale.x(range.from), 0, scale.x(range.to) - scale.x(range.from), height)
     }
+    drawBeats(pen, clip, scale, height, colour('--brass'))
     pen.strokeStyle = colour('--twine')
     pen.lineWidth = 1
     pen.beginPath()
@@ -87,4 +89,27 @@ export function Ruler({ clip }: { clip: Clip }) {
       ))}
     </div>
   )
+}
+
+/** How near to each other beats are drawn, px: farther away every second, fourth or eighth of them shows. */
+const CLEAR = 7
+
+/** Beats as small diamonds along the lower edge, each fourth of them larger. */
+function drawBeats(pen: Pen, { tempo, length }: Clip, scale: TimeScale, height: number, colour: string): void {
+  if (!tempo) return
+  const beat = 60 / tempo.perMinute
+  const step = [1, 2, 4, 8, 16].find((every) => every * beat * scale.perSecond >= CLEAR) ?? 32
+  pen.fillStyle = colour
+  for (let k = 0; tempo.first + k * beat <= length; k += step) {
+    const x = scale.x(tempo.first + k * beat)
+    if (x < -4 || x > scale.width + 4) continue
+    const size = k % 4 === 0 ? 4 : 2.5
+    const y = height - 4
+    pen.beginPath()
+    pen.moveTo(x, y - size)
+    pen.lineTo(x + size, y)
+    pen.lineTo(x, y + size)
+    pen.lineTo(x - size, y)
+    pen.fill()
+  }
 }

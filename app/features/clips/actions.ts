@@ -2,12 +2,13 @@
 import type { Action } from '../../panels/action'
 import { clipNow, setActing, useActing } from './acting'
 import { addBreakdown, addPose, copyChosen, deleteChosen, dropUnkeyed, goByFrames, goToKey } from './keying'
-import { hasCopied, keepAsKeys, keyNow, makeClip, pasteHere } from './keying'
+import { goToBeat, hasCopied, keepAsKeys, keyNow, makeClip, pasteHere } from './keying'
 import { playOrStop } from './playing'
 import type { Editor } from '../../editor/editor'
 
 const isOpen = (editor: Editor): boolean => clipNow(editor) !== null
 const hasLoose = (editor: Editor): boolean => Object.keys(clipNow(editor)?.loose ?? {}).length > 0
+const hasBeats = (editor: Editor): boolean => clipNow(editor)?.tempo != null
 const common = { group: 'Clips', place: 'Rehearse', enabled: isOpen } as const
 
 export const CLIP_ACTIONS: readonly Action[] = [
@@ -80,6 +81,22 @@ export const CLIP_ACTIONS: readonly Action[] = [
   },
   { ...common, id: 'clip.previousKey', label: 'To the key before', keys: 'pageup', run: ({ editor }) => goToKey(editor, -1) },
   { ...common, id: 'clip.nextKey', label: 'To the key after', keys: 'pagedown', run: ({ editor }) => goToKey(editor, 1) },
+  {
+    ...common,
+    id: 'clip.nextBeat',
+    label: 'To the next beat',
+    words: 'music tempo',
+    enabled: hasBeats,
+    run: ({ editor }) => goToBeat(editor, 1),
+  },
+  {
+    ...common,
+    id: 'clip.previousBeat',
+    label: 'To the beat before',
+    words: 'music tempo',
+    enabled: hasBeats,
+    run: ({ editor }) => goToBeat(editor, -1),
+  },
   { ...common, id: 'clip.frameBack', label: 'One frame back', keys: 'shift+pageup', run: ({ editor }) => goByFrames(editor, -1) },
   { ...common, id: 'clip.frameOn', label: 'One frame on', keys: 'shift+pagedown', run: ({ editor }) => goByFrames(editor, 1) },
   {

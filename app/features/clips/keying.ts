@@ -250,3 +250,16 @@ export function goToKey(editor: Editor, step: 1 | -1): void {
 
 export const goByFrames = (editor: Editor, frames: number): void =>
   withClip(editor, (clip, _, time) => seek(editor, toFrame(clip, time) + frames / clip.rate))
+
+/** Goes to the frame that is nearest to the next beat, or the one before. */
+export function goToBeat(editor: Editor, step: 1 | -1): void {
+  withClip(editor, (clip, _, time) => {
+    if (!clip.tempo) return
+    const beat = 60 / clip.tempo.perMinute
+    // The moment is on a frame, which may lie a little beside its beat.
+    const at = (time - clip.tempo.first) / beat
+    const near = 0.5 / (clip.rate * beat)
+    const next = step > 0 ? Math.floor(at + near) + 1 : Math.ceil(at - near) - 1
+    seek(editor, toFrame(clip, Math.min(clip.length, Math.max(0, clip.tempo.first + next * beat))))
+  })
+}
