@@ -198,6 +198,33 @@ describe('a clip of one’s own', () => {
     await editor.key('Shift', 'c')
   })
 
+  test('chosen keys are stretched by the sides of their box, ten times in a row', async () => {
+    await (await editor.page.waitForSelector('[aria-label=Channels] ::-p-text(Forearm left)'))!.click()
+    const times = async (): Promise<number[]> => {
+      const { puppet, clip } = await clipNamed('Clip')
+      const forearm = `bone/${Object.values(puppet.bones).find((b) => b.name === 'Forearm left')!.id}/angle`
+      return clip.layers[0]!.tracks[forearm]!.keys.map((k) => k.time)
+    }
+    const before = await times()
+    for (let round = 0; round < 10; round++) {
+      const side = (await (await editor.page.waitForSelector('[data-testid=lanes] [data-stretch=after]'))!.boundingBox())!
+      const [x, y] = [side.x + side.width / 2, side.y + 20]
+      await editor.page.mouse.move(x, y)
+      await editor.page.mouse.down()
+      await editor.page.mouse.move(x + (round % 2 === 0 ? -120 : 120), y, { steps: 4 })
+      await editor.page.mouse.up()
+      if (round > 0) continue
+      const now = await times()
+      expect(now[0]).toBe(before[0])
+      expect(now.at(-1)!).toBeLessThan(before.at(-1)! - 0.1)
+      // All by one factor.
+      const factor = (now.at(-1)! - now[0]!) / (before.at(-1)! - before[0]!)
+      now.forEach((time, k) => expect(time - now[0]!).toBeCloseTo(factor * (before[k]! - before[0]!), 6))
+    }
+    const after = await times()
+    after.forEach((time, k) => expect(time).toBeCloseTo(before[k]!, 2))
+  })
+
   test('speaks a line: mouth shapes become keys in a layer of their own', async () => {
     await lookAt(24, NEW)
     await editor.button('Speak at this moment')

@@ -24,7 +24,11 @@ function Groups({ about, ids }: { about: DetailsGroup['about']; ids: readonly st
   const bench = useSession((s) => s.bench)
   const puppet = usePuppet((p) => p)
   return GROUPS.map(({ about: of, shows, Group }, k) =>
-    of === about && (!shows || shows({ puppet, ids, bench })) ? <Group key={k} ids={ids} /> : null,
+    of === about && (!shows || shows({ puppet, ids, bench })) ? (
+      <Suspense key={k}>
+        <Group ids={ids} />
+      </Suspense>
+    ) : null,
   )
 }
 

@@ -1,6 +1,6 @@
 /** Right in Rehearse: the chosen keys, the move that the moment lies in, the clip and its layers. */
 import { Eye, EyeOff, Plus, X } from 'lucide-react'
-import { useState } from 'react'
+import { lazy, Suspense, useState } from 'react'
 import { addLayer, deleteLayer, setClip, setLayer } from '@marionette/core/clips/commands'
 import { newLayer } from '@marionette/core/clips/new'
 import type { Clip, ClipLayer } from '@marionette/core/clips/records'
@@ -19,9 +19,9 @@ import { setActing, showMoment, useActing, useClip, useLayer, type Onion } from 
 import { accent, addBreakdown, followChain, keyNow } from './keying'
 import { KeysGroup } from './KeysGroup'
 import { keepAsMotion } from './ownMotions'
-import { RetimeGroup } from './RetimeGroup'
-import { SoundGroup } from './SoundGroup'
-import { SpeakInto } from './SpeakInto'
+
+const Hearing = lazy(() => import('./Hearing'))
+const RetimeGroup = lazy(() => import('./RetimeGroup'))
 
 export function ClipDetails() {
   const clip = useClip()
@@ -36,10 +36,13 @@ function DetailsOf({ clip }: { clip: Clip }) {
       {keys.length > 0 && <KeysGroup clip={clip} layer={layer} />}
       <MoveGroup clip={clip} />
       <OnionGroup />
-      <SoundGroup clip={clip} />
-      <SpeakInto clip={clip} />
+      <Suspense>
+        <Hearing clip={clip} />
+      </Suspense>
       <ClipGroup clip={clip} />
-      <RetimeGroup clip={clip} />
+      <Suspense>
+        <RetimeGroup clip={clip} />
+      </Suspense>
       <LayersGroup clip={clip} open={layer.id} />
     </>
   )

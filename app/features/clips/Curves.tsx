@@ -14,6 +14,7 @@ import { chosenSet, drawKey, isChosen } from './drawLanes'
 import { curvePoints, extent, handlePlaces, valueScale, type ValueScale } from '@marionette/core/clips/graph'
 import { useSheet, type Sheet } from './pen'
 import { placeOf } from './rows'
+import { ScaleBox } from './ScaleBox'
 import type { TimeScale } from '@marionette/core/clips/graph'
 import { useTimeScale } from './timeScale'
 import { useEscape } from './useEscape'
@@ -177,6 +178,7 @@ export function Curves({ clip, layer }: { clip: Clip; layer: ClipLayer }) {
           onPointerUp={() => end(true)}
           onPointerCancel={() => end(false)}
         />
+        <ScaleBox clip={clip} layer={layer} scale={scale} values={isNormalised ? undefined : (frozen?.[0] ?? first?.values)} />
         {first && !isNormalised && (
           <>
             <Figure value={first.values.max} y={first.values.y(first.values.max)} />

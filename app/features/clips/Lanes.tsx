@@ -9,6 +9,7 @@ import { chosenSet, drawLanes } from './drawLanes'
 import { selectOwner, useKeyDrag } from './keyDrag'
 import { useSheet } from './pen'
 import { ROW, type TimelineRow } from './rows'
+import { ScaleBox } from './ScaleBox'
 import { useScale, useTimeScale } from './timeScale'
 
 interface LanesProps {
@@ -52,6 +53,9 @@ export function Lanes({ clip, layer, rows }: LanesProps) {
         onDoubleClick={drag.setHere}
         onWheel={(e) => !e.ctrlKey && !e.shiftKey && scroller.current?.scrollBy({ top: e.deltaY })}
       />
+      <div className="pointer-events-none absolute top-0 bottom-0 left-[176px] w-[calc(100%-184px)]">
+        <ScaleBox clip={clip} layer={layer} scale={scale} />
+      </div>
     </div>
   )
 }

@@ -11,21 +11,13 @@ import { beginGesture, endGesture, perform, updateGesture, useDocument } from '.
 import { grip, GRIP } from '../../ui/grip'
 import { MENU, MENU_ITEM } from '../../ui/menu'
 import { clipNow, seek, setActing, toFrame, useActing } from './acting'
+import { MOUTH_ROW, speakingLayers, type Speaking } from './soundLanes'
 import { useShapePictures, type ShapePictures } from './shapePictures'
 import type { TimeScale } from '@marionette/core/clips/graph'
 import { useTimeScale } from './timeScale'
 import { useEscape } from './useEscape'
 
-export const MOUTH_ROW = 38
-
-/** A layer that says something. */
-type Speaking = ClipLayer & { readonly spoken: Spoken }
-const speakingLayers = ({ layers }: Pick<Clip, 'layers'>): Speaking[] =>
-  layers.filter((layer): layer is Speaking => layer.spoken !== null && !layer.muted)
-
-export const mouthRowHeight = (clip: Clip): number => (speakingLayers(clip).length > 0 ? MOUTH_ROW : 0)
-
-export function MouthRow({ clip }: { clip: Clip }) {
+export default function MouthRow({ clip }: { clip: Clip }) {
   const scale = useTimeScale(clip)
   const speaking = speakingLayers(clip)
   const pictures = useShapePictures(speaking[0]?.spoken.mood ?? '')

@@ -22,7 +22,7 @@ const PACES: readonly { readonly id: Pace; readonly label: string }[] = [
 
 const USUAL_TEMPO = 120
 
-export function RetimeGroup({ clip }: { clip: Clip }) {
+export default function RetimeGroup({ clip }: { clip: Clip }) {
   const editor = useEditor()
   const [percent, setPercent] = useState(100)
   const [pace, setPace] = useState<Pace>('even')

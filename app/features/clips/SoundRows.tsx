@@ -13,20 +13,14 @@ import { useOutline } from '../../sound/decoded'
 import { grip, GRIP } from '../../ui/grip'
 import { setActing, toFrame, useActing } from './acting'
 import { useSheet } from './pen'
-import { draggedSound, lanesOf, removeSound, type SoundGrip } from './sounds'
+import { lanesOf, SOUND_ROW, soundRowsHeight } from './soundLanes'
+import { draggedSound, removeSound, type SoundGrip } from './sounds'
 import type { TimeScale } from '@marionette/core/clips/graph'
 import { useTimeScale } from './timeScale'
 import { useEscape } from './useEscape'
 import { useState } from 'react'
 
-export const SOUND_ROW = 30
-/** How many lanes show at once; more are scrolled to. */
-const MOST_LANES = 2
-
-export const soundRowsHeight = ({ sounds }: Pick<Clip, 'sounds'>): number =>
-  sounds.length === 0 ? 0 : SOUND_ROW * Math.min(MOST_LANES, 1 + Math.max(...lanesOf(sounds)))
-
-export function SoundRows({ clip }: { clip: Clip }) {
+export default function SoundRows({ clip }: { clip: Clip }) {
   const scale = useTimeScale(clip)
   const lanes = lanesOf(clip.sounds)
   // Always in one order on the page: what is moved within it would be let go of by the mouse.

@@ -1,6 +1,6 @@
 /** Under the stage in Rehearse: the open clip over time. */
 import { Plus } from 'lucide-react'
-import { useEffect, useMemo, useRef, useState, type DragEvent } from 'react'
+import { lazy, Suspense, useEffect, useMemo, useRef, useState, type DragEvent } from 'react'
 import type { Clip, Track } from '@marionette/core/clips/records'
 import { useEditor } from '../../editor/editor'
 import { usePuppet, useRestOf } from '../../editor/document'
@@ -13,14 +13,16 @@ import { setActing, useActing, useClip, useLayer, type RowFilter } from './actin
 import { Curves, CURVES_HEIGHT } from './Curves'
 import { makeClip } from './keying'
 import { Lanes } from './Lanes'
-import { MouthRow, mouthRowHeight } from './MouthRow'
-import { SoundRows, soundRowsHeight } from './SoundRows'
+import { mouthRowHeight, soundRowsHeight } from './soundLanes'
 import { importSound } from './sounds'
 import { POSE_LINE_HEIGHT, PoseLine } from './PoseLine'
 import { Ruler, RULER_HEIGHT } from './Ruler'
 import { isMoving, rowsOf } from './rows'
 import { scaleOf, useScale, useTimeWheel } from './timeScale'
 import { Transport } from './Transport'
+
+const MouthRow = lazy(() => import('./MouthRow'))
+const SoundRows = lazy(() => import('./SoundRows'))
 
 const NAMES_WIDTH = 176
 
@@ -112,8 +114,10 @@ function OpenTimeline({ clip }: { clip: Clip }) {
           </span>
           <PoseLine clip={clip} />
         </div>
-        {clip.sounds.length > 0 && <SoundRows clip={clip} />}
-        {mouthRowHeight(clip) > 0 && <MouthRow clip={clip} />}
+        <Suspense fallback={<div className="flex-none" style={{ height: more }} />}>
+          {clip.sounds.length > 0 && <SoundRows clip={clip} />}
+          {mouthRowHeight(clip) > 0 && <MouthRow clip={clip} />}
+        </Suspense>
         {showsCurves && <Curves clip={clip} layer={layer} />}
         <Lanes clip={clip} layer={layer} rows={rows} />
         <Playhead clip={clip} />

@@ -8,7 +8,7 @@ import type { Editor } from '../../editor/editor'
 
 const isOpen = (editor: Editor): boolean => clipNow(editor) !== null
 const hasLoose = (editor: Editor): boolean => Object.keys(clipNow(editor)?.loose ?? {}).length > 0
-const hasBeats = (editor: Editor): boolean => clipNow(editor)?.tempo != null
+const hasBeats = (editor: Editor): boolean => (clipNow(editor)?.tempo ?? null) !== null
 const common = { group: 'Clips', place: 'Rehearse', enabled: isOpen } as const
 
 export const CLIP_ACTIONS: readonly Action[] = [

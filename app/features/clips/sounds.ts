@@ -223,14 +223,3 @@ export function draggedSound(clip: Clip, piece: SoundPiece, grip: SoundGrip, by:
   const shift = at - piece.at
   return edit(setSound, { ...place, at, from: Math.max(0, piece.from + shift), length: piece.length - shift })
 }
-
-/** Lanes that sounds stand in, so that none lies on another: the lane of each, the first ones first. */
-export function lanesOf(sounds: readonly SoundPiece[]): number[] {
-  const lanes: SoundPiece[][] = []
-  const meet = (a: SoundPiece, b: SoundPiece): boolean => a.at < b.at + b.length - 1e-6 && b.at < a.at + a.length - 1e-6
-  return sounds.map((sound) => {
-    const free = lanes.findIndex((lane) => lane.every((other) => !meet(sound, other)))
-    if (free >= 0) return (lanes[free]?.push(sound), free)
-    return lanes.push([sound]) - 1
-  })
-}

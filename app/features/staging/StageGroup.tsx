@@ -14,7 +14,7 @@ import { poseCamera, putUpCamera } from './cameraTool'
 import { figureBox } from './figure'
 import { lookThroughCamera, useLooking } from './looking'
 
-export function StageGroup() {
+export default function StageGroup() {
   const editor = useEditor()
   const ground = usePuppet((p) => p.stage.ground)
   const camera = usePuppet((p) => p.stage.camera)

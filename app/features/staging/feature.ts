@@ -1,4 +1,5 @@
 /** What stands around the puppet, in the interface. */
+import { lazy } from 'react'
 import { newShadow } from '@marionette/core/staging/shadow'
 import { setShadow } from '@marionette/core/staging/commands'
 import { edit } from '@marionette/core/kernel/command'
@@ -9,9 +10,8 @@ import { chosen } from '../../panels/chosen'
 import { cameraTool } from './cameraTool'
 import { figureBox } from './figure'
 import { cameraLens, LookingBar, lookThroughCamera, useLooking } from './looking'
-import { makeScenery, SceneryGroup } from './SceneryGroup'
+import { makeScenery } from './scenery'
 import { ShadowGroup } from './ShadowGroup'
-import { StageGroup } from './StageGroup'
 import { cameraMark, groundMark } from './stageMarks'
 
 function shadowOnOrOff(editor: Editor): void {
@@ -23,6 +23,9 @@ function shadowOnOrOff(editor: Editor): void {
     shadow ? 'Take off shadow' : 'Put on shadow',
   )
 }
+
+const StageGroup = lazy(() => import('./StageGroup'))
+const SceneryGroup = lazy(() => import('./SceneryGroup'))
 
 export const staging: Feature = {
   name: 'staging',

@@ -69,6 +69,11 @@ export const cameraMark: Mark = {
     const name = nth(at, 3)
     pen.fillStyle = colours.cord
     pen.font = '600 12px "Instrument Sans Variable", sans-serif'
-    pen.fillText(`Camera ${Math.round(shot.zoom * 100)}%`, name.x + 6, name.y - 7)
+    const text = `Camera ${Math.round(shot.zoom * 100)}%`
+    pen.strokeStyle = colours.halo
+    pen.lineWidth = 3
+    pen.lineJoin = 'round'
+    pen.strokeText(text, name.x + 6, name.y - 7)
+    pen.fillText(text, name.x + 6, name.y - 7)
   },
 }
