@@ -14,10 +14,10 @@ export function sniffPicture(bytes: Uint8Array): 'image/png' | 'image/jpeg' | 'i
   return head.startsWith('GIF8') ? 'image/gif' : null
 }
 
-const SOUNDS = ['audio/wav', 'audio/ogg', 'audio/flac', 'audio/mp4', 'audio/mpeg'] as const
+export type SoundType = 'audio/wav' | 'audio/ogg' | 'audio/flac' | 'audio/mp4' | 'audio/mpeg'
 
 /** Kind of a sound by its first bytes, or null. */
-export function sniffSound(bytes: Uint8Array): (typeof SOUNDS)[number] | null {
+export function sniffSound(bytes: Uint8Array): SoundType | null {
   const head = String.fromCharCode(...bytes.subarray(0, 16))
   if (head.startsWith('RIFF') && head.slice(8, 12) === 'WAVE') return 'audio/wav'
   if (head.startsWith('OggS')) return 'audio/ogg'
