@@ -5,6 +5,9 @@ import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { afterAll, beforeAll, describe, expect, test, vi } from 'vitest'
+import { run } from '@marionette/core/puppet/edit'
+import { newCamera } from '@marionette/core/staging/camera'
+import { setCamera } from '@marionette/core/staging/commands'
 import { DEMOS, demoSvg } from '@marionette/demo/demos'
 import { writeArchive } from '@marionette/formats/archive/archive'
 import { rig } from './rig'
@@ -24,7 +27,9 @@ beforeAll(() => {
   writeFileSync(join(folder, 'jointed.marionette'), withOneJoint())
   const { puppet, assets } = oneArm()
   writeFileSync(join(folder, 'arm.marionette'), writeArchive(puppet, assets))
-  writeFileSync(join(folder, 'acting.marionette'), writeArchive(DEMOS['marlo']!().puppet, new Map()))
+  const marlo = DEMOS['marlo']!().puppet
+  const filmed = run(marlo, setCamera, { camera: newCamera(marlo.canvas) })
+  writeFileSync(join(folder, 'acting.marionette'), writeArchive(filmed, new Map()))
 }, 120_000)
 afterAll(() => {
   vi.unstubAllEnvs()

@@ -1,7 +1,7 @@
 /** Clips as ready motions of one's own, retimed clips, and beats, as a person uses them. */
 import { expect, test } from 'vitest'
 import { valuesInClip } from '@marionette/core/playing/clips'
-import { clipNamed } from './rehearsing'
+import { clipNamed, lookAt } from './rehearsing'
 import { sessionOfFile } from './session'
 
 const session = sessionOfFile()
@@ -51,6 +51,43 @@ test('a clip is retimed, with beats that go along, and undone', async () => {
   await editor.key('Control', 'z')
   await editor.key('Control', 'z')
   await expect.poll(async () => (await clipNamed(editor, 'Wave')).clip).toEqual(before)
+})
+
+test('a drawing changes on a key, and is keyed by itself', async () => {
+  const { editor, page } = session
+  const listed = (await (await fetch(`${session.server.url}/api/puppets`)).json()) as { id: string; name: string }[]
+  await editor.open(listed.find((p) => p.name === 'Quill')!.id, 'rehearse')
+  await editor.button('New clip')
+  await page.waitForSelector('[aria-label=Clips] [aria-label=Clip][aria-current=true]')
+  await (await page.waitForSelector('[role=tab] ::-p-text(Parts)'))!.click()
+  await editor.key('Control', 'k')
+  await (await page.waitForSelector('[cmdk-input]'))!.type('Lower beak')
+  await (await page.waitForSelector('[cmdk-item] ::-p-text(Lower beak)'))!.click()
+  const shows = async (): Promise<string | null> =>
+    (await page.waitForSelector('button[role=combobox][aria-label=Alternate]'))!.evaluate((e) => e.textContent)
+  const show = async (frame: number, at: number): Promise<string> => {
+    await lookAt(editor, frame, { length: 2, rate: 24 })
+    await page.click('button[role=combobox][aria-label=Alternate]')
+    await page.waitForSelector('[role=option]')
+    const options = await page.$$('[role=option]')
+    const name = await options[at]!.evaluate((e) => e.textContent)
+    await options[at]!.click()
+    await expect.poll(shows).toBe(name)
+    return name!
+  }
+  await (await page.waitForSelector('label ::-p-text(Auto key)'))!.click()
+  const first = await show(0, 0)
+  const second = await show(24, 2)
+  const { puppet, clip } = await clipNamed(editor, 'Clip')
+  const beak = Object.values(puppet.parts).find((p) => p.name === 'Lower beak')!.id
+  const at = (time: number): number => valuesInClip(puppet, clip, time)[`part/${beak}/alternate`]!
+  // It stays until its key, and is another one from there on.
+  expect([at(0), at(0.5), at(0.99)]).toEqual([at(0), at(0), at(0)])
+  expect(at(1)).not.toBe(at(0))
+  await lookAt(editor, 12, { length: 2, rate: 24 })
+  await expect.poll(shows).toBe(first)
+  await lookAt(editor, 30, { length: 2, rate: 24 })
+  await expect.poll(shows).toBe(second)
 })
 
 test('the page reported no errors', () => {

@@ -25,6 +25,7 @@ import { useSession } from '../../editor/session'
 import { quietEditor } from '../../test/quietEditor'
 import { clipNow, seek, setActing, followBench, useActing } from './acting'
 import { addPose, deleteChosen, followChain, goToKey, keepAsKeys, keyNow, makeClip } from './keying'
+import { chosenSpan } from './playing'
 import { layClipAround } from './posed'
 
 const { puppet } = DEMOS['marlo']!()
@@ -260,4 +261,11 @@ describe('points that are moved while a clip is open', () => {
     expect(real().controls).toEqual(puppet.controls)
     expect(real().responses).toEqual(puppet.responses)
   })
+})
+
+test('from the first chosen key to the last is a stretch where they lie at two moments', () => {
+  setActing(editor, { keys: [{ channel: arm, time: 1 }] })
+  expect(chosenSpan(editor)).toBeNull()
+  setActing(editor, { keys: [1.5, 0.5, 1].map((time) => ({ channel: arm, time })) })
+  expect(chosenSpan(editor)).toEqual({ from: 0.5, to: 1.5 })
 })

@@ -3,7 +3,7 @@ import type { Action } from '../../panels/action'
 import { clipNow, setActing, useActing } from './acting'
 import { addBreakdown, addPose, copyChosen, deleteChosen, dropUnkeyed, goByFrames, goToKey } from './keying'
 import { goToBeat, hasCopied, keepAsKeys, keyNow, makeClip, pasteHere } from './keying'
-import { playOrStop } from './playing'
+import { chosenSpan, playChosen, playOrStop } from './playing'
 import type { Editor } from '../../editor/editor'
 
 const isOpen = (editor: Editor): boolean => clipNow(editor) !== null
@@ -96,6 +96,14 @@ export const CLIP_ACTIONS: readonly Action[] = [
     words: 'music tempo',
     enabled: hasBeats,
     run: ({ editor }) => goToBeat(editor, -1),
+  },
+  {
+    ...common,
+    id: 'clip.playChosen',
+    label: 'Play from the first chosen key to the last',
+    words: 'selection range loop',
+    enabled: (editor) => chosenSpan(editor) !== null,
+    run: ({ editor }) => playChosen(editor),
   },
   { ...common, id: 'clip.frameBack', label: 'One frame back', keys: 'shift+pageup', run: ({ editor }) => goByFrames(editor, -1) },
   { ...common, id: 'clip.frameOn', label: 'One frame on', keys: 'shift+pagedown', run: ({ editor }) => goByFrames(editor, 1) },

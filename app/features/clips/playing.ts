@@ -10,8 +10,14 @@ import { clipNow, setActing, showMoment, useActing } from './acting'
 
 const stateOf = editorState(() => ({ request: 0 }))
 
+/** A stretch of a clip, seconds. */
+interface Span {
+  readonly from: number
+  readonly to: number
+}
+
 /** What is played round and round. */
-const rangeOf = ({ range, length }: Clip): { from: number; to: number } => range ?? { from: 0, to: length }
+const rangeOf = ({ range, length }: Clip): Span => range ?? { from: 0, to: length }
 
 /** Shows a moment while it passes: by values over the puppet, so that no panel is drawn again. */
 export function passBy(editor: Editor, clip: Clip, time: number): void {
@@ -28,9 +34,9 @@ export function passBy(editor: Editor, clip: Clip, time: number): void {
 const APART = 0.03
 
 /** Lets the sounds of a clip be heard from a moment on; where every picture is waited for nothing is. */
-function hear(editor: Editor, clip: Clip, from: number): void {
+function hear(editor: Editor, clip: Clip, from: number, to: number): void {
   if (useActing.of(editor).getState().playsEveryFrame) return
-  void startSounds(editor, clip.sounds, from, rangeOf(clip).to)
+  void startSounds(editor, clip.sounds, from, to)
 }
 
 /** Shows a moment while one is looked for, and lets it be heard. */
@@ -39,23 +45,27 @@ export function scrub(editor: Editor, clip: Clip, time: number): void {
   passBy(editor, clip, time)
 }
 
-/** Plays the open clip from the moment that is looked at; from its beginning where that is its end. */
-export function startClip(editor: Editor): void {
+/**
+ * Plays the open clip from the moment that is looked at; from its beginning where that is its end.
+ *
+ * @param span what is played of it instead of its range, from its beginning
+ */
+export function startClip(editor: Editor, span: Span | null = null): void {
   const own = stateOf(editor)
   const begun = clipNow(editor)
   if (!begun) return
   cancelAnimationFrame(own.request)
-  const range = rangeOf(begun)
+  const range = span ?? rangeOf(begun)
   const at = useActing.of(editor).getState().time
-  const from = at >= range.to - 1 / begun.rate ? range.from : at
+  const from = span || at >= range.to - 1 / begun.rate ? range.from : at
   setActing(editor, { isPlaying: true, dropped: 0, time: from })
-  hear(editor, begun, from)
+  hear(editor, begun, from, range.to)
   let startedAt = performance.now() - 1000 * from
   let lastFrame = Math.floor(from * begun.rate)
   const step = (): void => {
     const clip = clipNow(editor)
     if (!clip || !useActing.of(editor).getState().isPlaying) return
-    const { from: first, to } = rangeOf(clip)
+    const { from: first, to } = span ?? rangeOf(clip)
     const heard = soundTime(editor)
     // The picture follows what is heard, where anything is.
     if (heard !== null && Math.abs(heard - (performance.now() - startedAt) / 1000) > APART) startedAt = performance.now() - 1000 * heard
@@ -71,7 +81,7 @@ export function startClip(editor: Editor): void {
       startedAt += 1000 * (time - first - over)
       time = first + over
       lastFrame = Math.floor(time * clip.rate) - 1
-      hear(editor, clip, time)
+      hear(editor, clip, time, to)
     }
     const frame = Math.floor(time * clip.rate + 1e-9)
     if (frame !== lastFrame) {
@@ -95,3 +105,19 @@ export function stopClip(editor: Editor, at?: number): void {
 }
 
 export const playOrStop = (editor: Editor): void => (useActing.of(editor).getState().isPlaying ? stopClip(editor) : startClip(editor))
+
+/** From the first to the last of the chosen keys; null where they lie at one time. */
+export function chosenSpan(editor: Editor): Span | null {
+  const times = useActing
+    .of(editor)
+    .getState()
+    .keys.map((key) => key.time)
+  const [from, to] = [Math.min(...times), Math.max(...times)]
+  return clipNow(editor) && to - from > 1e-6 ? { from, to } : null
+}
+
+/** Plays what lies between the chosen keys round and round. */
+export function playChosen(editor: Editor): void {
+  const span = chosenSpan(editor)
+  if (span) startClip(editor, span)
+}
