@@ -1,7 +1,7 @@
 /** Clips as ready motions of one's own, retimed clips, and beats, as a person uses them. */
 import { expect, test } from 'vitest'
 import { valuesInClip } from '@marionette/core/playing/clips'
-import { clipNamed, lookAt } from './rehearsing'
+import { acrossAt, clipNamed, lookAt } from './rehearsing'
 import { sessionOfFile } from './session'
 
 const session = sessionOfFile()
@@ -51,6 +51,45 @@ test('a clip is retimed, with beats that go along, and undone', async () => {
   await editor.key('Control', 'z')
   await editor.key('Control', 'z')
   await expect.poll(async () => (await clipNamed(editor, 'Wave')).clip).toEqual(before)
+})
+
+test('what lies between chosen keys is played round and round, and changes nothing', async () => {
+  const { editor, page } = session
+  const before = (await clipNamed(editor, 'Wave')).clip
+  await (await page.waitForSelector('[aria-label=Channels] ::-p-text(Upper arm left)'))!.click()
+  // Of all keys of the arm those that are chosen by a box: from the second to the fourth.
+  const [x, row] = [
+    (time: number) => acrossAt(editor, time, before.length),
+    await page.$('[aria-label=Channels] ::-p-text(Upper arm left)'),
+  ]
+  const { y, height } = (await row!.boundingBox())!
+  await page.mouse.move((await x(0.5)) - 12, y - 1)
+  await page.mouse.down()
+  await page.mouse.move((await x(1.375)) + 8, y + height, { steps: 4 })
+  await page.mouse.up()
+  await editor.key('Control', 'k')
+  await (await page.waitForSelector('[cmdk-input]'))!.type('Play from the first chosen')
+  await (await page.waitForSelector('[cmdk-item] ::-p-text(Play from the first chosen key)'))!.click()
+  const frames = new Set<number>()
+  const frame = (): Promise<number> => page.$eval('[data-testid=playhead]', (e) => Number(e.textContent))
+  // It goes round: after the end the beginning is seen again.
+  let last = await frame()
+  await expect
+    .poll(
+      async () => {
+        const now = await frame()
+        frames.add(now)
+        const isBack = now < last
+        last = now
+        return isBack
+      },
+      { interval: 15, timeout: 8000 },
+    )
+    .toBe(true)
+  await editor.key('p')
+  expect(Math.min(...frames)).toBeGreaterThanOrEqual(12)
+  expect(Math.max(...frames)).toBeLessThanOrEqual(33)
+  expect((await clipNamed(editor, 'Wave')).clip).toEqual(before)
 })
 
 test('a drawing changes on a key, and is keyed by itself', async () => {
