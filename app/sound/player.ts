@@ -92,3 +92,11 @@ export function soundTime(editor: Editor): number | null {
 /** Lets a moment be heard, shortly. */
 export const scrubSounds = (editor: Editor, pieces: readonly SoundPiece[], time: number): Promise<void> =>
   startSounds(editor, pieces, time, time + GRAIN)
+
+/** Ends all that is heard, and lets go of what it was heard through. */
+export function closeSounds(editor: Editor): void {
+  const own = stateOf(editor)
+  stopSounds(editor)
+  void own.context?.close()
+  own.context = null
+}

@@ -1,6 +1,6 @@
 /** What commands on clips share: keys put into tracks in order, and taken out of them. They change drafts in place. */
 import { isSameTime } from './lookup'
-import type { ClipLayer, Key, Track } from './records'
+import type { ClipLayer, Key, KeyHandles, Track } from './records'
 import { nth } from '../kernel/sure'
 
 /** Puts a key into a layer; one at its time is replaced. */
@@ -46,3 +46,10 @@ export const newKey = (time: number, value: number, pose: string | null = null, 
 
 /** Whether a track has any key of a pose. */
 export const hasPose = ({ keys }: Track, pose: string): boolean => keys.some((key) => key.pose === pose)
+
+/** Handles stretched in time and in value. */
+export const scaledHandles = ({ arrive, leave, aligned }: KeyHandles, t: number, v: number): KeyHandles => ({
+  arrive: [arrive[0] * t, arrive[1] * v],
+  leave: [leave[0] * t, leave[1] * v],
+  aligned,
+})

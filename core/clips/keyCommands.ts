@@ -5,7 +5,7 @@ import { command } from '../kernel/command'
 import { EditError } from '../kernel/errors'
 import { finite } from '../kernel/numbers'
 import { clampTo } from '../kernel/channel'
-import { changeKeys, dropKeys, newKey, putKey } from './edits'
+import { changeKeys, dropKeys, newKey, putKey, scaledHandles } from './edits'
 import { Ease, easedHandles } from './easing'
 import { clipOf, isSameTime, keyAt, layerOf } from './lookup'
 import { Beyond, type ClipLayer, Key, KeyHandles, KeyWay, LONGEST, Seconds } from './records'
@@ -96,12 +96,6 @@ export const moveKeys = command(
     })
   },
 )
-
-const scaledHandles = ({ arrive, leave, aligned }: KeyHandles, t: number, v: number): KeyHandles => ({
-  arrive: [arrive[0] * t, arrive[1] * v],
-  leave: [leave[0] * t, leave[1] * v],
-  aligned,
-})
 
 /** How curves go through keys. Custom keys begin with level handles, a fifth of a second long. */
 export const setKeyWay = command(

@@ -22,8 +22,6 @@ export interface Cast {
   who(channel: Channel): Who | null
   /** The channel of whoever plays a part; null where nobody does. */
   find(who: Who, field: string): Channel | null
-  /** A name with its side turned round. */
-  otherName(name: string): string
 }
 
 /** A name as it is compared: its words without regard to case, and its side. */
@@ -31,8 +29,6 @@ function plainName(name: string): string {
   const { words, side } = wordsOf(name)
   return `${words.join(' ')}:${side ?? ''}`
 }
-
-const OTHER: Readonly<Record<string, string>> = { left: 'right', right: 'left', near: 'far', far: 'near' }
 
 /** Bones by role: those that motions of people know first, then any that names tell. */
 function rolesOfBones(puppet: Puppet): Map<string, string> {
@@ -76,6 +72,5 @@ export function castOf(puppet: Puppet): Cast {
       const id = played ?? byName(family, name)
       return id === undefined ? null : channelOf(puppet, channelAddress(family, id, field))
     },
-    otherName: (name) => name.replace(/\b(left|right|near|far)\b/gi, (side) => OTHER[side.toLowerCase()] ?? side),
   }
 }

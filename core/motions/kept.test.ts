@@ -1,6 +1,8 @@
 import { describe, expect, test } from 'vitest'
 import { addClip, addLayer } from '../clips/commands'
 import { setKeys } from '../clips/keyCommands'
+import { addControl } from '../controls/commands'
+import { newControl } from '../controls/new'
 import { newClip, newLayer } from '../clips/new'
 import { weightChannel } from '../clips/layers'
 import { mapped } from '../kernel/mapped'
@@ -76,6 +78,33 @@ describe('a clip kept as a ready motion', () => {
       const image = mirroredPose(source, valuesAt(source, time))
       for (const [address, value] of Object.entries(valuesAt(mirrored, time))) expect(image[address] ?? 0, address).toBeCloseTo(value, 6)
     }
+  })
+
+  test('keeps the weight of a layer with it, also where one below is left out', () => {
+    const silent = run(acting(), addLayer, { clip: 'act', layer: newLayer('more', 'More', 'add') })
+    const [base, nod, more] = nth(silent.clips, 0).layers
+    const clip = { ...nth(silent.clips, 0), layers: [base!, { ...more!, muted: true }, nod!] }
+    const again = bakeKept({ ...source, clips: [] }, keepMotion(source, clip, 'mine'), PLAIN, 'baked').clip
+    const baked = run({ ...source, clips: [] }, addClip, { clip: again })
+    for (const time of TIMES)
+      expect(valuesAt(baked, time)['bone/head/angle'] ?? 0).toBeCloseTo(valuesAt(source, time)['bone/head/angle'] ?? 0, 9)
+  })
+
+  test('mirrored turns the head and the gaze to the other side', () => {
+    const pad = {
+      ...newControl('turn', 'Head turn'),
+      kind: 'pad' as const,
+      range: { min: -1, max: 1, rest: 0 },
+      up: { min: -1, max: 1, rest: 0 },
+    }
+    const turning = run(run(source, addControl, { control: pad }), setKeys, {
+      ...{ clip: 'act', layer: 'act-base' },
+      keys: ['x', 'y'].map((axis) => ({ channel: `control/turn/${axis}`, time: 0, value: 0.6 })),
+    })
+    const motion = keepMotion(turning, nth(turning.clips, 0), 'mine')
+    const { clip } = bakeKept(turning, motion, { ...PLAIN, mirrored: true }, 'baked')
+    const values = valuesInClip(turning, clip, 0)
+    expect([values['control/turn/x'], values['control/turn/y']]).toEqual([expect.closeTo(-0.6, 9), expect.closeTo(0.6, 9)])
   })
 
   test('plays what it can, and says what is missing', () => {

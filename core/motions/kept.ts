@@ -4,11 +4,13 @@
  * that were drawn spread or hanging come to lie as they lay in the puppet that the motion was made on.
  */
 import { z } from 'zod'
+import { scaledHandles } from '../clips/edits'
 import { newClip, newLayer } from '../clips/new'
 import { Beyond, Key, LayerMode, type Clip, type ClipLayer, type Track } from '../clips/records'
 import { weightChannel } from '../clips/layers'
 import { clampTo, type Channel } from '../kernel/channel'
 import { finite, Name } from '../kernel/numbers'
+import { otherSide } from '../kernel/sides'
 import { nth } from '../kernel/sure'
 import { channelOf } from '../puppet/channels'
 import type { Puppet } from '../puppet/schema'
@@ -80,11 +82,7 @@ function measureOf(channel: Channel, body: Body): Measure {
 const scaledKey = (key: Key, by: number, off: number): Key => ({
   ...key,
   value: key.value * by + off,
-  handles: key.handles && {
-    ...key.handles,
-    arrive: [key.handles.arrive[0], key.handles.arrive[1] * by],
-    leave: [key.handles.leave[0], key.handles.leave[1] * by],
-  },
+  handles: key.handles && scaledHandles(key.handles, 1, by),
 })
 
 /** Whether a channel goes along: choices of views and drawings, and corners of cages, mean nothing on another puppet. */
@@ -94,8 +92,9 @@ const isPortable = ({ family, kind }: Channel): boolean =>
 /** Takes a clip down as a motion that others can act; what only this puppet can do is left out. */
 export function keepMotion(puppet: Puppet, clip: Clip, id: string): KeptMotion {
   const [body, cast] = [bodyOf(puppet), castOf(puppet)]
+  const acting = clip.layers.filter((layer) => !layer.muted)
   const kept = (channel: string, track: Track): KeptMotion['layers'][number]['tracks'] => {
-    const at = clip.layers.findIndex((layer) => weightChannel(layer.id) === channel)
+    const at = acting.findIndex((layer) => weightChannel(layer.id) === channel)
     if (at >= 0)
       return [{ ...track, keys: track.keys.map(loosed), who: { family: 'layer', role: null, name: String(at) }, field: 'weight' }]
     const known = channelOf(puppet, channel)
@@ -107,14 +106,12 @@ export function keepMotion(puppet: Puppet, clip: Clip, id: string): KeptMotion {
       { ...track, who, field: known.field, keys: track.keys.map((key) => loosed(scaledKey(key, outwards / by, (-off * outwards) / by))) },
     ]
   }
-  const layers = clip.layers
-    .filter((layer) => !layer.muted)
-    .map(({ name, mode, weight, tracks }) => ({
-      name,
-      mode,
-      weight,
-      tracks: Object.entries(tracks).flatMap(([channel, track]) => kept(channel, track)),
-    }))
+  const layers = acting.map(({ name, mode, weight, tracks }) => ({
+    name,
+    mode,
+    weight,
+    tracks: Object.entries(tracks).flatMap(([channel, track]) => kept(channel, track)),
+  }))
   const { name, length, rate, step } = clip
   return { kind: 'motion', id, name, length, rate, step, rests: restsOf(body), layers }
 }
@@ -128,8 +125,8 @@ function sideways(body: Body, { family, role }: Who): 1 | -1 {
   return family === 'bone' && (ARMS as readonly string[]).includes(name ?? '') ? (body.limbs.get(`arm:${side}`)?.outwards ?? 1) : 1
 }
 
-const OTHER: Readonly<Record<string, string>> = { left: 'right', right: 'left' }
-const otherSide = (role: string | null): string | null => role && role.replace(/:(left|right)$/, (_, side: string) => `:${OTHER[side]}`)
+/** A name or a role on the other side; what has no side stays. */
+const turned = (name: string): string => otherSide(name) ?? name
 
 /** Makes a clip of a kept motion for a puppet; without any key where the puppet has nothing that it moves. */
 export function bakeKept(puppet: Puppet, motion: KeptMotion, { strength, speed, mirrored }: Manner, id: string): Baked {
@@ -140,18 +137,14 @@ export function bakeKept(puppet: Puppet, motion: KeptMotion, { strength, speed, 
   const timed = (key: Key): Key => ({
     ...key,
     time: key.time / speed,
-    handles: key.handles && {
-      ...key.handles,
-      arrive: [key.handles.arrive[0] / speed, key.handles.arrive[1]],
-      leave: [key.handles.leave[0] / speed, key.handles.leave[1]],
-    },
+    handles: key.handles && scaledHandles(key.handles, 1 / speed, 1),
   })
   const placed = ({ who, field, keys, before, after }: KeptMotion['layers'][number]['tracks'][number]): [string, Track] | null => {
     if (who.family === 'layer') {
       const layer = ids[Number(who.name)]
       return layer === undefined ? null : [weightChannel(layer), { keys: keys.map(timed), before, after }]
     }
-    const wanted = mirrored ? { ...who, role: otherSide(who.role), name: cast.otherName(who.name) } : who
+    const wanted = mirrored ? { ...who, role: who.role && turned(who.role), name: turned(who.name) } : who
     const channel = cast.find(wanted, field)
     if (!channel) return (missing.add(wanted.role?.split(':')[0] ?? wanted.name), null)
     const { off, by } = measureOf(channel, body)
@@ -182,5 +175,6 @@ export function bakeKept(puppet: Puppet, motion: KeptMotion, { strength, speed, 
 
 /** What of a mirrored motion goes the other way: turns and shifts in the middle of the body; of arms it follows from the side. */
 const turnsRound = ({ family, field }: Channel, { role }: Who): boolean =>
-  (family === 'bone' || family === 'part' || family === 'target') &&
-  (field === 'x' || (field === 'angle' && !ARMS.some((arm) => role?.startsWith(arm))))
+  /^(turn|gaze)\.x$/.test(role ?? '') ||
+  ((family === 'bone' || family === 'part' || family === 'target') &&
+    (field === 'x' || (field === 'angle' && !ARMS.some((arm) => role?.startsWith(arm)))))

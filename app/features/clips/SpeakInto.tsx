@@ -4,13 +4,12 @@ import { useState } from 'react'
 import { canSpeak } from '@marionette/core/playing/playing'
 import type { Clip } from '@marionette/core/clips/records'
 import { counted } from '@marionette/core/kernel/counted'
-import { nth } from '@marionette/core/kernel/sure'
 import { useEditor } from '../../editor/editor'
 import { usePuppet } from '../../editor/document'
 import { Group } from '../../panels/Group'
 import { Button } from '../../ui/Button'
 import { FileButton } from '../../ui/FileButton'
-import { Segments } from '../../ui/Segments'
+import { MouthSets } from '../face/MouthSets'
 import { SOUND_FILES } from './SoundGroup'
 import { speakFile, speakLine, useSounding } from './sounds'
 
@@ -21,8 +20,6 @@ export function SpeakInto({ clip }: { clip: Clip }) {
   const [mood, setMood] = useState('')
   const busy = useSounding((s) => s.busy)
   const speaks = usePuppet(canSpeak)
-  const names = usePuppet((p) => [...new Set(Object.values(p.parts).flatMap((q) => (q.swap?.sets ?? []).map((s) => s.name)))].join('\n'))
-  const moods = names === '' ? [] : names.split('\n')
   const spoken = clip.layers.filter((layer) => layer.spoken !== null).length
   const speak = (): void => void speakLine(editor, line, mood, isAloud)
   return (
@@ -38,16 +35,7 @@ export function SpeakInto({ clip }: { clip: Clip }) {
           if (e.key === 'Enter') speak()
         }}
       />
-      {moods.length > 1 && moods.length <= 4 && (
-        <div className="mt-2">
-          <Segments
-            label="Set of mouth shapes"
-            value={moods.includes(mood) ? mood : nth(moods, 0)}
-            options={moods.map((name) => ({ value: name, label: name }))}
-            onChange={setMood}
-          />
-        </div>
-      )}
+      <MouthSets mood={mood} onChange={setMood} />
       <div className="mt-2 flex flex-wrap gap-1.5">
         <Button small disabled={busy !== null || !speaks} onClick={speak}>
           {busy === 'speaking' ? 'Looking the words up…' : 'Speak at this moment'}

@@ -6,13 +6,15 @@ import { ClipDetails } from './ClipDetails'
 import { deleteByKey } from './deleting'
 import { motionPathMark } from './motionPath'
 import { onionGhosts } from './onion'
+import { quietWhenStopped } from './playing'
 import { layClipAround } from './posed'
+import { endRecordings } from './sounds'
 import { Timeline } from './Timeline'
 
 export const clips: Feature = {
   name: 'clips',
   connect(editor) {
-    const ends = [layClipAround(editor), followBench(editor), deleteByKey(editor)]
+    const ends = [layClipAround(editor), followBench(editor), deleteByKey(editor), quietWhenStopped(editor), endRecordings(editor)]
     return () => ends.reverse().forEach((end) => end())
   },
   details: (['puppet', 'part', 'bone'] as const).map((about) => ({

@@ -1,9 +1,10 @@
 /** Playing a clip on the stage. What it shows lies over the puppet as it is seen, and changes nothing. */
 import { valuesInClip } from '@marionette/core/playing/clips'
 import type { Clip } from '@marionette/core/clips/records'
+import type { Puppet } from '@marionette/core/puppet/schema'
 import { shownView } from '@marionette/core/views/views'
 import { editorState, type Editor } from '../../editor/editor'
-import { scrubSounds, soundTime, startSounds, stopSounds } from '../../sound/player'
+import { closeSounds, scrubSounds, soundTime, startSounds, stopSounds } from '../../sound/player'
 import { play } from '../../editor/live'
 import { lookAnew, useDocument } from '../../editor/document'
 import { clipNow, setActing, showMoment, useActing } from './acting'
@@ -26,7 +27,8 @@ export function passBy(editor: Editor, clip: Clip, time: number): void {
   const values = { ...valuesInClip(history.puppet, clip, time), ...clip.loose }
   setActing(editor, { time })
   // Another view is another rig: what is seen is looked at anew.
-  if (shownView(history.puppet, { ...history.puppet.pose, ...values }) !== puppet?.view) lookAnew(editor)
+  const isOther = (seen: Puppet): boolean => shownView(seen, { ...seen.pose, ...values }) !== puppet?.view
+  if (history.puppet.views.length > 1 && isOther(history.puppet)) lookAnew(editor)
   play(editor, values, time)
 }
 
@@ -96,10 +98,18 @@ export function startClip(editor: Editor, span: Span | null = null): void {
   own.request = requestAnimationFrame(step)
 }
 
+/** Whatever ends playing ends what is heard, too; returns how to end this. */
+export function quietWhenStopped(editor: Editor): () => void {
+  const end = useActing.of(editor).subscribe((s, before) => before.isPlaying && !s.isPlaying && stopSounds(editor))
+  return () => {
+    end()
+    closeSounds(editor)
+  }
+}
+
 /** Stops where it is, on a whole frame. */
 export function stopClip(editor: Editor, at?: number): void {
   cancelAnimationFrame(stateOf(editor).request)
-  stopSounds(editor)
   setActing(editor, { isPlaying: false, ...(at === undefined ? {} : { time: at }) })
   showMoment(editor)
 }

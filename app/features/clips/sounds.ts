@@ -83,9 +83,19 @@ function put(editor: Editor, piece: SoundPiece, label: string, more: (clip: Clip
 /** Begins to record from the microphone; what was recorded goes into the clip when it ends. */
 export async function record(editor: Editor): Promise<void> {
   const own = ownOf(editor)
+  // The browser may ask for leave first; meanwhile nothing else begins.
+  useSounding.of(editor).setState({ busy: 'reading' })
   own.recorder = await orSaid(editor, startRecorder)
-  if (own.recorder) useSounding.of(editor).setState({ busy: 'recording' })
+  useSounding.of(editor).setState({ busy: own.recorder ? 'recording' : null })
 }
+
+/** Returns how to close the microphone when the puppet is left; what was recorded until then is dropped. */
+export const endRecordings =
+  (editor: Editor): (() => void) =>
+  () => {
+    void ownOf(editor).recorder?.stop()
+    ownOf(editor).recorder = null
+  }
 
 export const recordingLevel = (editor: Editor): number => ownOf(editor).recorder?.level() ?? 0
 

@@ -9,10 +9,10 @@ import { usePuppet } from '../../editor/document'
 import { cancelHearing, dropRecording, hearRecording, lookAt, moveCue, setAloud, setMood, speakOrStop, usePlaying } from './playing'
 import { Button } from '../../ui/Button'
 import { Listening } from '../../ui/Listening'
-import { Segments } from '../../ui/Segments'
+import { MouthSets } from './MouthSets'
 import { useEditor } from '../../editor/editor'
 import { grip, GRIP } from '../../ui/grip'
-import { nth, sure } from '@marionette/core/kernel/sure'
+import { sure } from '@marionette/core/kernel/sure'
 
 export function SpeakGroup() {
   const editor = useEditor()
@@ -121,19 +121,7 @@ function Sources() {
 function Moods() {
   const editor = useEditor()
   const mood = usePlaying((s) => s.mood)
-  const names = usePuppet((p) => [...new Set(Object.values(p.parts).flatMap((q) => (q.swap?.sets ?? []).map((s) => s.name)))].join('\n'))
-  const list = names === '' ? [] : names.split('\n')
-  if (list.length < 2 || list.length > 4) return null
-  return (
-    <div className="mt-2">
-      <Segments
-        label="Set of mouth shapes"
-        value={list.includes(mood) ? mood : nth(list, 0)}
-        options={list.map((name) => ({ value: name, label: name }))}
-        onChange={(mood) => setMood(editor, mood)}
-      />
-    </div>
-  )
+  return <MouthSets mood={mood} onChange={(next) => setMood(editor, next)} />
 }
 
 /** Pixels for a second of speech. */

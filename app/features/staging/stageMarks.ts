@@ -13,7 +13,7 @@ import { nth } from '@marionette/core/kernel/sure'
 /** The camera as it is seen just now: as it is posed, and as what plays moves it. */
 export function shotNow(editor: Editor): Shot | null {
   const { puppet } = useDocument.of(editor).getState()
-  return puppet && cameraIn(puppet, { ...puppet.pose, ...liveValues(editor) })
+  return puppet?.stage.camera ? cameraIn(puppet, { ...puppet.pose, ...liveValues(editor) }) : null
 }
 
 const isStage = (editor: Editor): boolean => ['rehearse', 'send'].includes(useSession.of(editor).getState().bench)
