@@ -115,7 +115,7 @@ describe('sounds', () => {
   test('the microphone is recorded as plain WAV', async () => {
     const { editor, page } = session
     await editor.button('Record')
-    await page.waitForSelector('[role=status] ::-p-text(1 s)')
+    await page.waitForSelector('[role=status] ::-p-text(2 s)')
     await editor.button('Stop')
     await page.waitForSelector('[data-sound][aria-label="Recording 2"]')
     const piece = (await clipNow()).sounds.find((s) => s.name === 'Recording 2')!
