@@ -107,6 +107,53 @@ describe('six seconds of acting', () => {
     expect(closed(102)).toBeCloseTo(closed(96), 6)
   })
 
+  test('a mood for a stretch', async () => {
+    const { editor, page } = session
+    await lookAt(editor, 60, SIX)
+    await editor.button('Add from this moment')
+    await page.waitForFunction(() => document.querySelectorAll('[aria-label="Layers of the clip"] li').length === 3)
+    const { puppet, clip } = await actedClip()
+    const mood = clip.layers.at(-1)!
+    expect(mood.name).toMatch(/^Mood: /)
+    const [moved] = Object.keys(mood.tracks)
+    const at = (frame: number): number => valuesInClip(puppet, clip, frame / 24)[moved!] ?? 0
+    expect(Math.abs(at(78) - at(60))).toBeGreaterThan(0.01)
+    await (await page.waitForSelector('[aria-label="Layers of the clip"] button ::-p-text(Base)'))!.click()
+  })
+
+  test('the way of a hand is dragged ten times in a row, then gone evenly', async () => {
+    const { editor, page } = session
+    // Without the open shelf the puppet is large enough to be dragged with care.
+    await page.click('section[aria-label=Controls] button[aria-expanded=true]')
+    await lookAt(editor, 24, SIX)
+    await editor.tool('Path')
+    await editor.click(await handAt(24))
+    await page.waitForSelector('[aria-label=Details] ::-p-text(Hand left)')
+    const upper = angle((await actedClip()).puppet, 'Upper arm left')
+    const there = await handAt(24)
+    const inwards = { x: there.x - 24, y: there.y + 16 }
+    for (let round = 0; round < 10; round++) {
+      await (round % 2 === 0 ? editor.drag(there, inwards) : editor.drag(inwards, there))
+      if (round < 8) continue
+      const [now, to] = [await handAt(24), round % 2 === 0 ? inwards : there]
+      expect(Math.hypot(now.x - to.x, now.y - to.y)).toBeLessThan(4)
+    }
+    // A frame without a key gets one.
+    const keyed = async (): Promise<number[]> => (await actedClip()).clip.layers[0]!.tracks[upper]!.keys.map(({ time }) => time)
+    await lookAt(editor, 20, SIX)
+    expect(await keyed()).not.toContain(20 / 24)
+    const from = await handAt(20)
+    await editor.drag(from, { x: from.x - 20, y: from.y + 8 })
+    expect(await keyed()).toContain(20 / 24)
+    await editor.button('Even spacing')
+    const steps = async (): Promise<number[]> => {
+      const places = await Promise.all([20, 21, 22, 23, 24].map(handAt))
+      return places.slice(1).map((p, k) => Math.hypot(p.x - places[k]!.x, p.y - places[k]!.y))
+    }
+    await expect.poll(async () => ((of) => Math.max(...of) / Math.min(...of))(await steps())).toBeLessThan(1.25)
+    await editor.tool('Pose')
+  })
+
   test('is undone to the beginning, redone, and found again after a reload', async () => {
     const { editor, page } = session
     const made = (await actedClip()).clip

@@ -6,10 +6,12 @@ import type { Puppet } from '../puppet/schema'
 import { layerChannels } from './channels'
 import * as commands from './commands'
 import * as keyCommands from './keyCommands'
+import * as moodCommands from './moodCommands'
 import * as moveCommands from './moveCommands'
 import * as poseCommands from './poseCommands'
 import * as retiming from './retime'
 import * as soundCommands from './soundCommands'
+import * as spacing from './spacing'
 import { isSameTime } from './lookup'
 import type { Clip } from './records'
 import { nth } from '../kernel/sure'
@@ -58,5 +60,5 @@ export const clips: Capability = {
   references,
   checks: [{ stage: 'records', needs: ['clips'], find: unsorted }],
   channels: [layerChannels],
-  commands: [commands, keyCommands, poseCommands, moveCommands, soundCommands, retiming],
+  commands: [commands, keyCommands, poseCommands, moveCommands, moodCommands, soundCommands, retiming, spacing],
 }

@@ -17,6 +17,7 @@ import { Segments } from '../../ui/Segments'
 import { Tick } from '../../ui/Tick'
 import { setActing, showMoment, useActing, useClip, useLayer, type Onion } from './acting'
 import { accent, addBreakdown, followChain, keyNow } from './keying'
+import { spaceEvenly } from './evenSpacing'
 import { KeysGroup } from './KeysGroup'
 import { keepAsMotion } from './ownMotions'
 
@@ -118,8 +119,13 @@ function OnionGroup() {
   return (
     <Group id="clip-onion" title="Onion skin and path">
       <Tick checked={showsPath} onChange={(on) => setActing(editor, { showsPath: on })}>
-        Path of the selected bone
+        Path of the selected bone or spot
       </Tick>
+      <div className="mt-1 mb-1.5">
+        <Button small onClick={() => spaceEvenly(editor)}>
+          Even spacing
+        </Button>
+      </div>
       <Tick checked={onion.isOn} onChange={(isOn) => set({ isOn })}>
         Moments before and after
       </Tick>

@@ -1,5 +1,6 @@
 /** What is heard in a clip, and what is said. */
 import type { Clip } from '@marionette/core/clips/records'
+import { MoodInto } from './MoodInto'
 import { SoundGroup } from './SoundGroup'
 import { SpeakInto } from './SpeakInto'
 
@@ -8,6 +9,7 @@ export default function Hearing({ clip }: { clip: Clip }) {
     <>
       <SoundGroup clip={clip} />
       <SpeakInto clip={clip} />
+      <MoodInto clip={clip} />
     </>
   )
 }

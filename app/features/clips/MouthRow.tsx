@@ -11,7 +11,7 @@ import { beginGesture, endGesture, perform, updateGesture, useDocument } from '.
 import { grip, GRIP } from '../../ui/grip'
 import { MENU, MENU_ITEM } from '../../ui/menu'
 import { clipNow, seek, setActing, toFrame, useActing } from './acting'
-import { MOUTH_ROW, speakingLayers, type Speaking } from './soundLanes'
+import { linesOf, MOUTH_ROW, mouthRowHeight, speakingLayers, type Speaking } from './soundLanes'
 import { useShapePictures, type ShapePictures } from './shapePictures'
 import type { TimeScale } from '@marionette/core/clips/graph'
 import { useTimeScale } from './timeScale'
@@ -20,15 +20,18 @@ import { useEscape } from './useEscape'
 export default function MouthRow({ clip }: { clip: Clip }) {
   const scale = useTimeScale(clip)
   const speaking = speakingLayers(clip)
+  const lanes = linesOf(speaking)
   const pictures = useShapePictures(speaking[0]?.spoken.mood ?? '')
   return (
-    <div className="flex flex-none" style={{ height: MOUTH_ROW }}>
-      <span className="flex w-[176px] flex-none items-center gap-2 pl-2 text-xs font-semibold">Mouth</span>
-      <div className="relative min-w-0 flex-1 overflow-hidden" role="list" aria-label="Mouth shapes">
-        {speaking.map((layer) =>
+    <div className="flex flex-none" style={{ height: mouthRowHeight(clip) }}>
+      <span className="flex w-[176px] flex-none items-center gap-2 self-start pl-2 text-xs font-semibold" style={{ height: MOUTH_ROW }}>
+        Mouth
+      </span>
+      <div className="scroll-thin relative min-w-0 flex-1 overflow-x-hidden overflow-y-auto" role="list" aria-label="Mouth shapes">
+        {speaking.map((layer, line) =>
           // By their places: what is dragged stays what it is while its time changes.
           layer.spoken.cues.map((_, k) => (
-            <Shape key={`${layer.id} ${k}`} clip={clip} layer={layer} index={k} scale={scale} pictures={pictures} />
+            <Shape key={`${layer.id} ${k}`} clip={clip} layer={layer} index={k} lane={lanes[line] ?? 0} scale={scale} pictures={pictures} />
           )),
         )}
       </div>
@@ -51,6 +54,8 @@ interface ShapeProps {
   readonly clip: Clip
   readonly layer: Speaking
   readonly index: number
+  /** Which row it stands in, where lines are said at one time. */
+  readonly lane: number
   readonly scale: TimeScale
   readonly pictures: ShapePictures
 }
@@ -62,7 +67,7 @@ interface Drag {
   readonly hasMoved: boolean
 }
 
-function Shape({ clip, layer, index, scale, pictures }: ShapeProps) {
+function Shape({ clip, layer, index, lane, scale, pictures }: ShapeProps) {
   const editor = useEditor()
   const { spoken } = layer
   const cue = spoken.cues[index]
@@ -116,8 +121,8 @@ function Shape({ clip, layer, index, scale, pictures }: ShapeProps) {
               title={`${label}, as in ${example}`}
               tabIndex={0}
               data-shape={cue.viseme}
-              className={`absolute top-0.5 h-[34px] cursor-grab overflow-hidden border-l-2 ${isOn ? 'z-10 border-cord bg-cord-soft outline-2 -outline-offset-1 outline-cord' : `bg-tint ${index === 0 ? 'border-ink' : 'border-brass'}`} ${GRIP}`}
-              style={{ left, width }}
+              className={`absolute h-[34px] cursor-grab overflow-hidden border-l-2 ${isOn ? 'z-10 border-cord bg-cord-soft outline-2 -outline-offset-1 outline-cord' : `bg-tint ${index === 0 ? 'border-ink' : 'border-brass'}`} ${GRIP}`}
+              style={{ left, width, top: 2 + lane * MOUTH_ROW }}
               onPointerDown={(e) => {
                 if (e.button !== 0) return
                 grip(e)

@@ -3,6 +3,7 @@ import type { Action } from '../../panels/action'
 import { clipNow, setActing, useActing } from './acting'
 import { addBreakdown, addPose, copyChosen, deleteChosen, dropUnkeyed, goByFrames, goToKey } from './keying'
 import { goToBeat, hasCopied, keepAsKeys, keyNow, makeClip, pasteHere } from './keying'
+import { spaceEvenly } from './evenSpacing'
 import { chosenSpan, playChosen, playOrStop } from './playing'
 import type { Editor } from '../../editor/editor'
 
@@ -104,6 +105,13 @@ export const CLIP_ACTIONS: readonly Action[] = [
     words: 'selection range loop',
     enabled: (editor) => chosenSpan(editor) !== null,
     run: ({ editor }) => playChosen(editor),
+  },
+  {
+    ...common,
+    id: 'clip.evenSpacing',
+    label: 'Even spacing along the motion path',
+    words: 'speed constant arc ease',
+    run: ({ editor }) => spaceEvenly(editor),
   },
   { ...common, id: 'clip.frameBack', label: 'One frame back', keys: 'shift+pageup', run: ({ editor }) => goByFrames(editor, -1) },
   { ...common, id: 'clip.frameOn', label: 'One frame on', keys: 'shift+pagedown', run: ({ editor }) => goByFrames(editor, 1) },

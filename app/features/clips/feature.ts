@@ -1,11 +1,12 @@
 /** Clips in the interface. */
-import type { Feature } from '../../panels/feature'
+import { inBelts, type Feature } from '../../panels/feature'
 import { followBench, openClip } from './acting'
 import { CLIP_ACTIONS } from './actions'
 import { ClipDetails } from './ClipDetails'
 import { deleteByKey } from './deleting'
 import { motionPathMark } from './motionPath'
 import { onionGhosts } from './onion'
+import { pathTool } from './pathTool'
 import { quietWhenStopped } from './playing'
 import { layClipAround } from './posed'
 import { endRecordings } from './sounds'
@@ -23,6 +24,7 @@ export const clips: Feature = {
     shows: ({ bench }) => bench === 'rehearse',
     Group: ClipDetails,
   })),
+  tools: inBelts(pathTool, { rehearse: 55 }),
   docks: [Timeline],
   ghosts: onionGhosts,
   marks: [motionPathMark],

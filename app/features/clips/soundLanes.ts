@@ -1,14 +1,20 @@
 /** How much room sounds and mouth shapes take on the timeline. */
-import type { Clip, ClipLayer, SoundPiece, Spoken } from '@marionette/core/clips/records'
+import type { Clip, ClipLayer, Spoken } from '@marionette/core/clips/records'
 
-/** Lanes that sounds stand in, so that none lies on another: the lane of each, the first ones first. */
-export function lanesOf(sounds: readonly SoundPiece[]): number[] {
-  const lanes: SoundPiece[][] = []
-  const meet = (a: SoundPiece, b: SoundPiece): boolean => a.at < b.at + b.length - 1e-6 && b.at < a.at + a.length - 1e-6
-  return sounds.map((sound) => {
-    const free = lanes.findIndex((lane) => lane.every((other) => !meet(sound, other)))
-    if (free >= 0) return (lanes[free]?.push(sound), free)
-    return lanes.push([sound]) - 1
+/** A stretch of time, seconds. */
+interface Stretch {
+  readonly at: number
+  readonly length: number
+}
+
+/** Lanes that stretches stand in, so that none lies on another: the lane of each, the first ones first. */
+export function lanesOf(stretches: readonly Stretch[]): number[] {
+  const lanes: Stretch[][] = []
+  const meet = (a: Stretch, b: Stretch): boolean => a.at < b.at + b.length - 1e-6 && b.at < a.at + a.length - 1e-6
+  return stretches.map((stretch) => {
+    const free = lanes.findIndex((lane) => lane.every((other) => !meet(stretch, other)))
+    if (free >= 0) return (lanes[free]?.push(stretch), free)
+    return lanes.push([stretch]) - 1
   })
 }
 
@@ -26,4 +32,9 @@ export type Speaking = ClipLayer & { readonly spoken: Spoken }
 export const speakingLayers = ({ layers }: Pick<Clip, 'layers'>): Speaking[] =>
   layers.filter((layer): layer is Speaking => layer.spoken !== null && !layer.muted)
 
-export const mouthRowHeight = (clip: Pick<Clip, 'layers'>): number => (speakingLayers(clip).length > 0 ? MOUTH_ROW : 0)
+/** Lanes of lines that are said at one time. */
+export const linesOf = (speaking: readonly Speaking[]): number[] =>
+  lanesOf(speaking.map(({ spoken }) => ({ at: spoken.start, length: spoken.duration })))
+
+export const mouthRowHeight = (clip: Pick<Clip, 'layers'>): number =>
+  MOUTH_ROW * Math.min(MOST_LANES, Math.max(0, ...linesOf(speakingLayers(clip)).map((lane) => lane + 1)))
