@@ -4,7 +4,7 @@ import ts from 'typescript-eslint'
 
 /** Where numbers stand in flat arrays, and an index that is in range need not be asked for every one of them. */
 const NUMERIC = [
-  'core/{maths,artwork,binds,placement,deformers,alternates,constraints,responses,simulation,speech,meshing,touch,posing,reports}/**',
+  'core/{maths,artwork,binds,placement,deformers,alternates,constraints,responses,simulation,springs,speech,meshing,touch,posing,reports}/**',
   'core/bones/{table,pose}.ts',
   'core/puppet/{fit,posedMap,probe,evaluate,drawings,paintList,compile,frame}.ts',
   'core/recording/{points,shown,inverse,together}.ts',

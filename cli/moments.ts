@@ -1,7 +1,8 @@
 /** Moments of a clip, as `--clip NAME --time SECONDS` asks for them. */
 import type { Frame } from '@marionette/core/puppet/frame'
 import { posePuppet } from '@marionette/core/puppet/evaluate'
-import { namedClip, poseInClip } from '@marionette/core/playing/clips'
+import { namedClip } from '@marionette/core/playing/clips'
+import { momentsOfClip } from '@marionette/core/playing/moments'
 import type { Puppet } from '@marionette/core/puppet/schema'
 import { Failure } from './failure'
 import { readPose } from './files'
@@ -41,9 +42,9 @@ export function momentsOf(puppet: Puppet, { pose, clip, times }: Shown): ShownMo
     return [{ time: null, pose: shown, frame: posePuppet(puppet, shown) }]
   }
   const acted = namedClip(puppet, clip)
+  const moments = momentsOfClip(puppet, acted)
   return (times.length === 0 ? ['0'] : times).map((text) => {
     const time = readTime(text)
-    const shown = poseInClip(puppet, acted, time)
-    return { time, pose: shown, frame: posePuppet(puppet, shown, { time, simulation: null }) }
+    return { time, ...moments(time) }
   })
 }

@@ -1,8 +1,7 @@
 /** Rehearse as a person uses it: moments on the ruler, the clip as the server has it, and the stage beside what the server renders. */
 import { expect } from 'vitest'
 import type { Clip } from '@marionette/core/clips/records'
-import { poseInClip } from '@marionette/core/playing/clips'
-import { posePuppet } from '@marionette/core/puppet/evaluate'
+import { momentsOfClip } from '@marionette/core/playing/moments'
 import type { Puppet } from '@marionette/core/puppet/schema'
 import { loadCanvasKit } from '@marionette/render/node'
 import { renderPng } from '@marionette/render/png'
@@ -57,7 +56,7 @@ export async function looksAsRendered(editor: Editor, name: string, frame: numbe
   const [minX, minY] = [(box.x - zero.x) / zoom, (box.y - zero.y) / zoom]
   const region = { minX, minY, maxX: minX + box.width / zoom, maxY: minY + box.height / zoom }
   const time = frame / clip.rate
-  const posed = posePuppet(puppet, poseInClip(puppet, clip, time), { time, simulation: null })
+  const { frame: posed } = momentsOfClip(puppet, clip)(time)
   const drawn = readPicture(renderPng(await loadCanvasKit(), posed, { width: box.width, background: '#ffffff', region }))
   expect(difference(ours, drawn)).toBeLessThan(PIXEL_TOLERANCE)
   await style.evaluate((e) => e.remove())

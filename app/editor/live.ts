@@ -1,7 +1,11 @@
 /** Values that something plays at this moment: they show on the stage over the pose, and leave nothing behind. */
 import { writeValues } from '@marionette/core/puppet/evaluate'
+import type { Simulation } from '@marionette/core/kernel/stage'
 import type { Rig } from '@marionette/core/puppet/rig'
 import { editorState, type Editor } from './editor'
+
+/** What moves by itself at the moment that is shown, for a rig; null where nothing does. */
+export type Simulated = (rig: Rig) => Simulation | null
 
 export type LiveValues = Readonly<Record<string, number>>
 
@@ -10,11 +14,19 @@ interface Own {
   playing: LiveValues
   cued: LiveValues
   time: number | null
+  simulated: Simulated | null
   live: LiveValues
   listeners: Set<() => void>
 }
 
-const stateOf = editorState((): Own => ({ playing: NOTHING, cued: NOTHING, time: null, live: NOTHING, listeners: new Set<() => void>() }))
+const stateOf = editorState((): Own => ({
+  playing: NOTHING,
+  cued: NOTHING,
+  time: null,
+  simulated: null,
+  live: NOTHING,
+  listeners: new Set<() => void>(),
+}))
 
 /** Calls back whenever other values play. */
 export function onLive(editor: Editor, listener: () => void): () => void {
@@ -27,12 +39,14 @@ export function onLive(editor: Editor, listener: () => void): () => void {
  * Sets all that plays; null ends it.
  *
  * @param at seconds since it began, for what follows from the time alone
+ * @param simulated what moves by itself meanwhile
  */
-export function play(editor: Editor, values: LiveValues | null, at: number | null = null): void {
+export function play(editor: Editor, values: LiveValues | null, at: number | null = null, simulated: Simulated | null = null): void {
   const own = stateOf(editor)
   if (values === null && own.playing === NOTHING && own.time === null) return
   own.playing = values ?? NOTHING
   own.time = at
+  own.simulated = simulated
   show(editor)
 }
 
@@ -58,6 +72,9 @@ export const isPlayed = (editor: Editor, address: string): boolean => Object.has
 
 /** Seconds since what plays began; null where nothing does. */
 export const liveTime = (editor: Editor): number | null => stateOf(editor).time
+
+/** What moves by itself while something plays. */
+export const liveSimulation = (editor: Editor, rig: Rig): Simulation | null => stateOf(editor).simulated?.(rig) ?? null
 
 /** Writes what plays over a pose. */
 export const writeLive = (editor: Editor, rig: Rig, pose: Float64Array): void => void writeValues(rig, stateOf(editor).live, pose)

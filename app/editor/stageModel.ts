@@ -6,7 +6,7 @@ import type { Frame } from '@marionette/core/puppet/frame'
 import type { Rig } from '@marionette/core/puppet/rig'
 import type { Puppet } from '@marionette/core/puppet/schema'
 import { heldMotion } from '@marionette/core/simulation/speeds'
-import { liveTime, onLive, writeLive } from './live'
+import { liveSimulation, liveTime, onLive, writeLive } from './live'
 import { useHeldSpeeds } from './speeds'
 import { editorState, type Editor } from './editor'
 import { sure } from '@marionette/core/kernel/sure'
@@ -51,7 +51,10 @@ export class StageModelSource {
       const { rig, frame, own } = sure(this.model)
       writePose(rig, atRest ? {} : puppet.pose, own)
       if (!atRest) writeLive(this.editor, rig, own)
-      const simulation = this.simulation ?? heldMotion(rig, useHeldSpeeds.of(this.editor).getState().held)
+      const simulation =
+        this.simulation ??
+        (atRest ? null : liveSimulation(this.editor, rig)) ??
+        heldMotion(rig, useHeldSpeeds.of(this.editor).getState().held)
       evaluate(rig, own, frame, { time: atRest ? null : liveTime(this.editor), simulation })
       this.source = puppet
       this.atRest = atRest

@@ -1,5 +1,6 @@
 /** Ghosts: other moments of the puppet that are drawn under the one on the stage. */
 import type { CanvasKit, Canvas } from 'canvaskit-wasm'
+import type { Simulation } from '@marionette/core/kernel/stage'
 import { evaluate, makeFrame } from '@marionette/core/puppet/evaluate'
 import type { Frame } from '@marionette/core/puppet/frame'
 import type { Rig } from '@marionette/core/puppet/rig'
@@ -13,6 +14,8 @@ import type { StageModel } from '../editor/stageModel'
 export interface Ghost extends Tint {
   /** Writes its pose, which holds the rest, and tells its time. */
   readonly write: (pose: Float64Array) => number
+  /** What moves by itself then. */
+  readonly simulated: (rig: Rig) => Simulation | null
 }
 
 /** Says which ghosts show beside what is on the stage, the farthest first. */
@@ -39,7 +42,14 @@ export class GhostPainter {
     for (const ghost of ghosts) {
       this.pose.set(rig.restPose)
       const time = ghost.write(this.pose)
-      paintTinted(this.CK, canvas, this.painter, evaluate(rig, this.pose, this.frame, { time, simulation: null }), ghost, bounds)
+      paintTinted(
+        this.CK,
+        canvas,
+        this.painter,
+        evaluate(rig, this.pose, this.frame, { time, simulation: ghost.simulated(rig) }),
+        ghost,
+        bounds,
+      )
     }
   }
 

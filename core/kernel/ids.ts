@@ -37,6 +37,8 @@ export type IdKind =
   | 'hung-pose'
   | 'marker'
   | 'sound'
+  | 'spring'
+  | 'collider'
   | 'channel'
   | 'prefix'
 
@@ -121,6 +123,12 @@ export const MarkerId = idOf('marker')
 
 /** Id of a sound in a clip. */
 export const SoundId = idOf('sound')
+
+/** Id of a group of springs. */
+export const SpringId = idOf('spring')
+
+/** Id of what springs do not go through. */
+export const ColliderId = idOf('collider')
 /** A handle of a deformer; those of a cage carry its column and row behind points. */
 export const HandleId = plain(/^[A-Za-z0-9_.-]{1,72}$/, 'a handle has 1 to 72 letters, digits, points, - or _').register(ID_SCHEMAS, {
   kind: 'handle',

@@ -15,7 +15,9 @@ export interface Moment {
 /** Motion that follows from motion before: what of it the stages look at. */
 export interface Simulation {
   /** [b] how fast each bone turns on the canvas, degrees a second */
-  readonly speeds: Float64Array
+  readonly speeds: Float64Array | null
+  /** [2s] how far the ends of sprung bones are from where the pose has them, canvas px; null where springs are still */
+  readonly springs: Float64Array | null
 }
 
 /** Nothing plays and nothing moves by itself. */

@@ -16,6 +16,7 @@ import { poses } from '../poses/capability'
 import { responses } from '../responses/capability'
 import { roles } from '../roles/capability'
 import { skeleton } from '../skeleton/capability'
+import { springs } from '../springs/capability'
 import { staging } from '../staging/capability'
 import { twins } from '../twins/capability'
 import { views } from '../views/capability'
@@ -37,6 +38,7 @@ export const CAPABILITIES: readonly Capability[] = [
   binds,
   controls,
   responses,
+  springs,
   poses,
   clips,
   joints,

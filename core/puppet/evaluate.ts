@@ -11,6 +11,7 @@ import { compile } from './compile'
 import type { Frame } from './frame'
 import type { Rig } from './rig'
 import type { Puppet } from './schema'
+import { springsStage } from '../springs/stage'
 import { STAGES } from './stages'
 import { clampTo, type Channel } from '../kernel/channel'
 import { slotOfChannel } from '../kernel/slots'
@@ -23,6 +24,16 @@ export function evaluate(rig: Rig, pose: Float64Array, frame: Frame, moment: Mom
   for (let s = 0; s < RUNNING.length; s++) RUNNING[s]!.run!(rig, frame, pose, moment)
   frame.revision++
   return frame
+}
+
+const UP_TO_SPRINGS = RUNNING.slice(
+  0,
+  RUNNING.findIndex(({ name }) => name === springsStage.name),
+)
+
+/** Evaluates a pose as far as bones go, without what springs make of it: what their simulation starts each step from. */
+export function evaluateBones(rig: Rig, pose: Float64Array, frame: Frame, moment: Moment): void {
+  for (let s = 0; s < UP_TO_SPRINGS.length; s++) UP_TO_SPRINGS[s]!.run!(rig, frame, pose, moment)
 }
 
 /** A puppet in a pose, in the view that the pose shows; makes a rig and a frame. */

@@ -23,7 +23,7 @@ describe('reading puppets', () => {
   })
 
   test('a newer version is refused with what to do', () => {
-    expect(() => readPuppet({ ...raw(), version: 17 })).toThrow('version 17, this build reads up to 16; update')
+    expect(() => readPuppet({ ...raw(), version: 18 })).toThrow('version 18, this build reads up to 17; update')
   })
 
   test('a puppet of version 1 is brought up and bends as it did', () => {
@@ -104,6 +104,11 @@ describe('reading puppets', () => {
     expect(readPuppet({ ...old, version: 12 }).clips).toEqual([])
   })
 
+  test('a puppet of version 16 has no springs, and no wind blows', () => {
+    const { springs: _s, colliders: _c, wind: _w, ...old } = raw() as unknown as Puppet
+    expect(readPuppet({ ...old, version: 16 })).toMatchObject({ springs: [], colliders: [], wind: { strength: 0 } })
+  })
+
   test('versions are brought up step by step', () => {
     const old = { ...raw(), version: 0, title: 'Old arm' }
     const next = (version: number) => (p: Record<string, unknown>) => ({ ...p, version })
@@ -124,6 +129,7 @@ describe('reading puppets', () => {
       13: next(14),
       14: next(15),
       15: next(16),
+      16: next(17),
     })
     expect(puppet.name).toBe('Old arm')
   })

@@ -31,6 +31,8 @@ const MIGRATIONS: Readonly<Record<number, Migration>> = {
   13: (raw) => ({ ...raw, version: 14 }),
   14: (raw) => ({ ...raw, version: 15, shadow: null }),
   15: fromVersion15,
+  // Version 17 knows springs, what they keep out of, and wind.
+  16: (raw) => ({ ...raw, version: 17, springs: [], colliders: [], wind: { direction: 0, strength: 0, gusts: 0.5, seed: 1 } }),
 }
 
 type Json = Record<string, unknown>

@@ -3,6 +3,7 @@ import { z } from 'zod'
 import type { PuppetId } from '../kernel/ids'
 import { CURRENT_VERSION, type Puppet } from './schema'
 import { RECORDS } from './records'
+import { CALM } from '../springs/new'
 import { newPart } from '../parts/new'
 
 /** Id of the view that every puppet has. */
@@ -23,6 +24,7 @@ export function newPuppet(id: PuppetId, name: string, size: { width: number; hei
     reference: null,
     shadow: null,
     stage: { ground: null, camera: null, scenery: [] },
+    wind: CALM,
     naming: 'character-side',
     views: [{ id: FRONT_VIEW, name: 'Front' }],
     view: FRONT_VIEW,

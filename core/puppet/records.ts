@@ -10,6 +10,7 @@ import { Joint } from '../joints/records'
 import { BoneId, DrawingId, JointId, PartId, PictureId, TargetId } from '../kernel/ids'
 import { Clip } from '../clips/records'
 import { Cue, SavedPose } from '../poses/records'
+import { Collider, SpringGroup } from '../springs/records'
 import { Response } from '../responses/records'
 import { View } from '../views/records'
 import { Part } from './part'
@@ -36,4 +37,6 @@ export const RECORDS = {
   flipbooks: z.array(Flipbook).max(500),
   cues: z.array(Cue).max(500),
   clips: z.array(Clip).max(500),
+  springs: z.array(SpringGroup).max(500),
+  colliders: z.array(Collider).max(200),
 }

@@ -11,6 +11,7 @@ import { AssetHash, BoneId, ChannelAddress, PartId, PuppetId, ViewId } from '../
 import { Colour, finite, Name, size } from '../kernel/numbers'
 import { Naming } from '../roles/records'
 import { Shadow, StageSet } from '../staging/records'
+import { Wind } from '../springs/records'
 import { RECORDS } from './records'
 
 export * from '../artwork/records'
@@ -32,6 +33,7 @@ export * from '../layering/records'
 export * from '../poses/records'
 export * from '../clips/records'
 export * from '../staging/records'
+export * from '../springs/records'
 export { Affine, Colour, Name, Vec } from '../kernel/numbers'
 export { Part, PartInView } from './part'
 
@@ -54,7 +56,7 @@ export const Reference = z.object({
 export type Reference = z.infer<typeof Reference>
 
 /** Version of the document that this build writes. */
-export const CURRENT_VERSION = 16
+export const CURRENT_VERSION = 17
 
 /** A puppet: artwork, rig and controls. */
 export const Puppet = z.object({
@@ -72,6 +74,7 @@ export const Puppet = z.object({
   reference: Reference.nullable(),
   shadow: Shadow.nullable(),
   stage: StageSet,
+  wind: Wind,
   naming: Naming,
   ...RECORDS,
   /** The view that is shown: pivots, homes, order, weights, bones and joints are written as they are in it. */

@@ -26,7 +26,7 @@ export function makeSlots(puppet: Puppet): Slots {
 /** Places depend on what is there alone, and rest on what is set of it. */
 export const slotsStage: Stage<object, SlotsRig, object, object> = {
   name: 'slots',
-  reads: ['parts', 'root', 'bones', 'skeleton', 'targets', 'constraints', 'controls'],
+  reads: ['parts', 'root', 'bones', 'skeleton', 'targets', 'constraints', 'controls', 'springs'],
   compile(puppet) {
     const slots = makeSlots(puppet)
     return { slots, restPose: slots.rest }

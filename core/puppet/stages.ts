@@ -13,6 +13,7 @@ import { answeringStage, responsesStage } from '../responses/stage'
 import { drawingsStage, paintStage } from './drawings'
 import type { Frame } from './frame'
 import type { Rig } from './rig'
+import { springsStage } from '../springs/stage'
 import { slotsStage } from './slots'
 
 /** Stages of evaluation in the order in which they run. */
@@ -29,6 +30,8 @@ export const STAGES: readonly Stage<Rig, Partial<Rig>, Frame, Partial<Frame>>[] 
   flipbookStage,
   // 2 to 4 controls, responses and corrections; bones, limits and constraints
   answeringStage,
+  // 5 springs: where simulated motion has brought them
+  springsStage,
   // 6 world matrices of parts
   placingStage,
   // 7 for each part: alternates, deformers, skin, moved points

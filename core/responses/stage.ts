@@ -44,7 +44,7 @@ export const answeringStage: Stage<Needs & ResponsesRig, object, Responding, obj
 function answerPose(rig: Needs & ResponsesRig, frame: Responding, _: Float64Array, { simulation }: Moment): void {
   const { values: answers, ranks, speeds } = frame
   const { list, chosen, paintOverrides: looks } = rig.responses
-  if (simulation) speeds.set(simulation.speeds)
+  if (simulation?.speeds) speeds.set(simulation.speeds)
   else speeds.fill(0)
   for (let k = 0; k < looks.length; k++) if (looks[k]!.kind === 'width') answers[looks[k]!.base] = 1
   for (let k = 0; k < chosen.length; k++) ranks[chosen[k]!] = -Infinity

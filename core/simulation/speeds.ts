@@ -32,12 +32,13 @@ export function heldMotion(rig: BonesRig, held: Speeds): Simulation | null {
   if (held.size === 0) return null
   const speeds = new Float64Array(rig.bones.ids.length)
   hold(rig, held, speeds)
-  return { speeds }
+  return { speeds, springs: null }
 }
 
 /** Measures speeds of the bones of one frame, from evaluation to evaluation. */
 export class MeasuredMotion implements Simulation {
   speeds = new Float64Array(0)
+  readonly springs = null
   private angles = new Float64Array(0)
   /** What was measured; those that are held are not among it. */
   private measured = new Float64Array(0)

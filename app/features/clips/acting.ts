@@ -6,11 +6,12 @@ import { freeName } from '@marionette/core/kernel/freeName'
 import { baseOf } from '@marionette/core/clips/lookup'
 import type { Clip, ClipLayer } from '@marionette/core/clips/records'
 import { poseInClip } from '@marionette/core/playing/clips'
+import { clipSimulation } from '@marionette/core/playing/springRun'
 import type { Puppet } from '@marionette/core/puppet/schema'
 import { inView, shownView } from '@marionette/core/views/views'
 import { editorState, editorStore, type Editor } from '../../editor/editor'
 import { lookAnew, openPuppet, useDocument } from '../../editor/document'
-import { play } from '../../editor/live'
+import { play, type Simulated } from '../../editor/live'
 import { useSession } from '../../editor/session'
 import { recordingNow } from '../responses/recording'
 
@@ -163,9 +164,19 @@ export function seek(editor: Editor, time: number): void {
   showMoment(editor)
 }
 
+/** What moves by itself at a moment of the open clip. */
+export function simulatedAt(editor: Editor, time: number): Simulated {
+  return (rig) => {
+    // Asked for at each picture: a clip that is being changed is another one each time.
+    const clip = clipNow(editor)
+    return clip ? clipSimulation(rig, clip, time) : null
+  }
+}
+
 /** Shows the moment that is looked at; what follows from the time alone is shown at it, too. */
 export function showMoment(editor: Editor): void {
-  play(editor, {}, stateOf(editor).time)
+  const { time } = stateOf(editor)
+  play(editor, {}, time, simulatedAt(editor, time))
   lookAnew(editor)
 }
 

@@ -3,6 +3,7 @@ import { keysOf, isSameTime } from '@marionette/core/clips/lookup'
 import { writeClip } from '@marionette/core/clips/layers'
 import type { Clip } from '@marionette/core/clips/records'
 import { clipForRig } from '@marionette/core/playing/clips'
+import { clipSimulation } from '@marionette/core/playing/springRun'
 import { nth } from '@marionette/core/kernel/sure'
 import type { Ghost, Ghosts } from '../../stage/ghosts'
 import { currentTheme } from '../../stage/theme'
@@ -52,6 +53,7 @@ export const onionGhosts: Ghosts = (editor, model) => {
         writeClip(ready, at, pose)
         return at
       },
+      simulated: (rig) => clipSimulation(rig, clip, at),
     }))
   return [...ghosts(times.before, nth(colours.chains, 4)), ...ghosts(times.after, colours.verdigris)]
 }

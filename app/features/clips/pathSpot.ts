@@ -10,6 +10,7 @@ import { evaluate, makeFrame } from '@marionette/core/puppet/evaluate'
 import type { Frame } from '@marionette/core/puppet/frame'
 import { drawingOfPart, type Rig } from '@marionette/core/puppet/rig'
 import { clipForRig } from '@marionette/core/playing/clips'
+import { clipSimulation } from '@marionette/core/playing/springRun'
 import { placeOfSpot, spotOn, tipOf, type Spot } from '@marionette/core/posing/spots'
 import { editorState, type Editor } from '../../editor/editor'
 import { selectBones, selectParts, useSession, type Selection } from '../../editor/session'
@@ -85,7 +86,7 @@ export function placesAt(rig: Rig, clip: Clip, spot: Spot, frame: Frame, times: 
   return times.map((time) => {
     pose.set(rig.restPose)
     writeClip(ready, time, pose)
-    return placeOfSpot(evaluate(rig, pose, frame, { time, simulation: null }), spot)
+    return placeOfSpot(evaluate(rig, pose, frame, { time, simulation: clipSimulation(rig, clip, time) }), spot)
   })
 }
 

@@ -7,7 +7,7 @@ import { editorState, type Editor } from '../../editor/editor'
 import { closeSounds, scrubSounds, soundTime, startSounds, stopSounds } from '../../sound/player'
 import { play } from '../../editor/live'
 import { lookAnew, useDocument } from '../../editor/document'
-import { clipNow, setActing, showMoment, useActing } from './acting'
+import { clipNow, setActing, showMoment, simulatedAt, useActing } from './acting'
 
 const stateOf = editorState(() => ({ request: 0 }))
 
@@ -29,7 +29,7 @@ export function passBy(editor: Editor, clip: Clip, time: number): void {
   // Another view is another rig: what is seen is looked at anew.
   const isOther = (seen: Puppet): boolean => shownView(seen, { ...seen.pose, ...values }) !== puppet?.view
   if (history.puppet.views.length > 1 && isOther(history.puppet)) lookAnew(editor)
-  play(editor, values, time)
+  play(editor, values, time, simulatedAt(editor, time))
 }
 
 /** Seconds by which picture and sound may differ before the picture follows. */

@@ -69,6 +69,10 @@ export function idsOfKind(puppet: Puppet, kind: IdKind): string[] {
       return puppet.clips.flatMap((c) => listed(c.markers))
     case 'sound':
       return puppet.clips.flatMap((c) => listed(c.sounds))
+    case 'spring':
+      return listed(puppet.springs)
+    case 'collider':
+      return listed(puppet.colliders)
     case 'stop':
       return puppet.responses.flatMap((r) => listed(r.stops))
     case 'deformer':

@@ -22,6 +22,8 @@ import type { Picture } from '../../artwork/records'
 import type { Puppet } from '../../puppet/schema'
 import { box, drawingPart } from '../puppets'
 import { answeringArm, by, moved, ruler } from '../responding'
+import { addCollider, addSprings } from '../../springs/commands'
+import { characterOf, newCapsule, newSpringGroup } from '../../springs/new'
 import { newPart } from '../../parts/new'
 import { addArtwork } from '../../puppet/artworkCommands'
 
@@ -128,6 +130,8 @@ export function everything(): Puppet {
   })
   p = run(p, setCamera, { camera: newCamera(p.canvas) })
   p = run(p, setScenery, { parts: ['hand'], where: 'background' })
+  p = run(p, addSprings, { spring: newSpringGroup('swing', 'Swing', ['palm'], characterOf('hair')) })
+  p = run(p, addCollider, { collider: newCapsule('body', 'Body', 'upper', 20) })
   p = run(p, addView, { id: 'side', name: 'Side' })
   return run(p, makeTwin, { parts: ['hand'], bones: ['palm'], across: { kind: 'mirror', x: 250 }, prefix: 'twin' })
 }
