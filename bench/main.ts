@@ -10,6 +10,7 @@ import { allocateFigure, compileFigure, drawFigure, evaluateClipFigure, evaluate
 import { ACTIVE, responsesFigure } from './responses'
 import { skinFigure, skinVolumeFigure } from './skin'
 import { recordingFigure, speechFigure } from './speech'
+import { seekFigures, springsFigure } from './springs'
 import { touchFigure } from './touch'
 import { weightsFigure } from './weights'
 
@@ -31,6 +32,8 @@ const FIGURES: Readonly<Record<string, () => Figure | readonly Figure[] | Promis
   'evaluate-clip': () => evaluateClipFigure('evaluate-clip', typical()),
   'scrub-heavy': () => evaluateClipFigure('scrub-heavy', heavy(), 10),
   'curve-draw-2000': curveDrawFigure,
+  'springs-200': springsFigure,
+  'seek-60s': seekFigures,
   'allocate-frame': allocateFigure,
   'speech-50-words': speechFigure,
   'speech-wav-60s': recordingFigure,

@@ -84,11 +84,12 @@ export function placeBone(table: BoneTable, frame: BoneFrame, b: number): void {
   turn[b] = frame.angle[b]! + (table.takesTurn[b]! === 1 ? under : 0)
   drawn[b] = frame.length[b]! * (above >= 0 && table.takesScale[b]! === 1 ? drawn[above]! : 1)
   // The start goes with the parent; its shift is turned with the parent, too.
-  const cu = Math.cos(toRadians(under))
-  const su = Math.sin(toRadians(under))
   const k = 6 * above
   const dx = frame.shift[2 * b]!
   const dy = frame.shift[2 * b + 1]!
+  const isShifted = dx !== 0 || dy !== 0
+  const cu = isShifted ? Math.cos(toRadians(under)) : 1
+  const su = isShifted ? Math.sin(toRadians(under)) : 0
   const px = (above < 0 ? x : motion[k]! * x + motion[k + 2]! * y + motion[k + 4]!) + cu * dx + su * dy
   const py = (above < 0 ? y : motion[k + 1]! * x + motion[k + 3]! * y + motion[k + 5]!) - su * dx + cu * dy
   const c = Math.cos(toRadians(turn[b]))

@@ -5,11 +5,6 @@
 import type { BonesFrame, BonesRig } from '../bones/stage'
 import { SPRING_STATE, type SpringTable } from './table'
 
-interface Spot {
-  readonly x: number
-  readonly y: number
-}
-
 type Needs = BonesRig & { readonly springs: SpringTable }
 
 /** Where a collider's surface is next to a spot: how far inside it is, and the way out. */
@@ -58,21 +53,27 @@ function findDeepest(rig: Needs, frame: BonesFrame, s: number, x: number, y: num
   return deepest.depth > NEAR
 }
 
-/** Corrects the offset of a spring, and the speed in its state, so that the end of its bone is outside of all that it keeps out of. */
-export function keepOut(rig: Needs, frame: BonesFrame, s: number, base: Spot, tip: Spot, state: Float64Array, offsets: Float64Array): void {
+/**
+ * Corrects the offset of a spring, and the speed in its state, so that the end of its bone is outside of all that it keeps out of.
+ *
+ * @param here start and end of the bone as its pose has it: x, y each
+ */
+export function keepOut(rig: Needs, frame: BonesFrame, s: number, here: Float64Array, state: Float64Array, offsets: Float64Array): void {
   const { colliders, throws, stretch } = rig.springs
   const thrown = throws[s]!
   if (colliders.bone.length === 0 || thrown === 0) return
-  let [x, y] = [tip.x + offsets[2 * s]! - base.x, tip.y + offsets[2 * s + 1]! - base.y]
+  const [baseX, baseY, tipX, tipY] = [here[0]!, here[1]!, here[2]!, here[3]!]
+  let x = tipX + offsets[2 * s]! - baseX
+  let y = tipY + offsets[2 * s + 1]! - baseY
   const swung = Math.hypot(x, y)
-  const own = Math.hypot(tip.x - base.x, tip.y - base.y)
+  const own = Math.hypot(tipX - baseX, tipY - baseY)
   if (swung < 1e-9 || own < 1e-9) return
   // The end is where the bone is turned to, as long as it is.
   const length = own + stretch[s]! * (swung - own)
   x *= length / swung
   y *= length / swung
   let isTouched = false
-  for (let round = 0; round < TRIES && findDeepest(rig, frame, s, base.x + x, base.y + y); round++) {
+  for (let round = 0; round < TRIES && findDeepest(rig, frame, s, baseX + x, baseY + y); round++) {
     isTouched = true
     const [wx, wy] = [deepest.x, deepest.y]
     // Turned out by as much as it is deep: exact for a flat surface, for a round one as near as its tangent, from where the next try goes on.
@@ -83,8 +84,8 @@ export function keepOut(rig: Needs, frame: BonesFrame, s: number, base: Spot, ti
     loseSpeed(s, wx, wy, state)
   }
   if (!isTouched) return
-  offsets[2 * s] = base.x + (x * swung) / length - tip.x
-  offsets[2 * s + 1] = base.y + (y * swung) / length - tip.y
+  offsets[2 * s] = baseX + (x * swung) / length - tipX
+  offsets[2 * s + 1] = baseY + (y * swung) / length - tipY
   state[SPRING_STATE * s] = offsets[2 * s]! / thrown
   state[SPRING_STATE * s + 1] = offsets[2 * s + 1]! / thrown
 }

@@ -28,22 +28,45 @@ export type SpringOffsets = Float64Array
 
 type Needs = BonesRig & SpringsRig
 
-/** Where the end of a bone is on the posed canvas. */
-interface End {
-  x: number
-  y: number
-}
+const RADIANS = Math.PI / 180
 
-const [tip, base]: readonly [End, End] = [
-  { x: 0, y: 0 },
-  { x: 0, y: 0 },
-]
+/** Of the bone that is led: its start and its end on the posed canvas as its pose has them, and cosine and sine of its turn. */
+const here = new Float64Array(6)
+const [BASE_X, BASE_Y, TIP_X, TIP_Y, COS, SIN] = [0, 1, 2, 3, 4, 5] as const
 
-function bonePlace({ skeleton: { motion } }: BonesFrame, b: number, ends: Float64Array, out: End): void {
-  const [x, y] = [ends[2 * b]!, ends[2 * b + 1]!]
-  const k = 6 * b
-  out.x = motion[k]! * x + motion[k + 2]! * y + motion[k + 4]!
-  out.y = motion[k + 1]! * x + motion[k + 3]! * y + motion[k + 5]!
+/**
+ * Writes where a bone starts and ends by its own values and its parent, which is placed already, and its turn: what `placeBone` would make
+ * of it, without the maps, as it will be placed anew once it is led.
+ */
+function locate({ bones }: BonesRig, { skeleton }: BonesFrame, b: number): void {
+  const { motion, turn, drawn, shift } = skeleton
+  const above = bones.parent[b]!
+  const under = above < 0 ? 0 : turn[above]!
+  const x = bones.start[2 * b]!
+  const y = bones.start[2 * b + 1]!
+  const k = 6 * above
+  let px = above < 0 ? x : motion[k]! * x + motion[k + 2]! * y + motion[k + 4]!
+  let py = above < 0 ? y : motion[k + 1]! * x + motion[k + 3]! * y + motion[k + 5]!
+  const dx = shift[2 * b]!
+  const dy = shift[2 * b + 1]!
+  if (dx !== 0 || dy !== 0) {
+    const cu = Math.cos(RADIANS * under)
+    const su = Math.sin(RADIANS * under)
+    px += cu * dx + su * dy
+    py += cu * dy - su * dx
+  }
+  const turned = skeleton.angle[b]! + (bones.takesTurn[b] === 1 ? under : 0)
+  const length = skeleton.length[b]! * (above >= 0 && bones.takesScale[b] === 1 ? drawn[above]! : 1)
+  const c = Math.cos(RADIANS * turned)
+  const s = Math.sin(RADIANS * turned)
+  const ux = bones.end[2 * b]! - x
+  const uy = bones.end[2 * b + 1]! - y
+  here[BASE_X] = px
+  here[BASE_Y] = py
+  here[TIP_X] = px + length * (c * ux + s * uy)
+  here[TIP_Y] = py + length * (c * uy - s * ux)
+  here[COS] = c
+  here[SIN] = s
 }
 
 /** Share of the room up to a limit that a swing has to itself; the rest of it is ever harder to get into. */
@@ -62,21 +85,23 @@ export function softly(own: number, by: number, min: number, max: number): numbe
 /** The least and the greatest length that a spring gives a bone. */
 const LENGTHS = { least: 0.4, most: 2.5 }
 
-/** Turns and draws out a bone so that its end comes by an offset from where its pose has it; `tip` and `base` are its places. */
+/** Turns and draws out a bone so that its end comes by an offset from where its pose has it; it was located. */
 function lead(rig: Needs, frame: BonesFrame, s: number, dx: number, dy: number): void {
   const { bones, springs } = rig
   const { skeleton } = frame
   const b = springs.bone[s]!
-  const [ax, ay] = [tip.x - base.x, tip.y - base.y]
-  const length = Math.hypot(ax, ay)
-  if (length < 1e-6) return
-  const [px, py] = [ax + dx, ay + dy]
+  const ax = here[TIP_X]! - here[BASE_X]!
+  const ay = here[TIP_Y]! - here[BASE_Y]!
+  const length = Math.sqrt(ax * ax + ay * ay)
+  if (length < 1e-6) return placeBone(bones, skeleton, b)
+  const px = ax + dx
+  const py = ay + dy
   // Counter-clockwise as seen, with y down.
-  const by = (-Math.atan2(ax * py - ay * px, ax * px + ay * py) * 180) / Math.PI
+  const by = -Math.atan2(ax * py - ay * px, ax * px + ay * py) / RADIANS
   skeleton.angle[b] = softly(skeleton.angle[b]!, by, bones.min[b]!, bones.max[b]!)
   const stretch = springs.stretch[s]!
   if (stretch > 0) {
-    const drawn = 1 + stretch * (Math.hypot(px, py) / length - 1)
+    const drawn = 1 + stretch * (Math.sqrt(px * px + py * py) / length - 1)
     const own = skeleton.length[b]!
     skeleton.length[b] = Math.min(Math.max(own, bones.longest[b]!), own * Math.min(LENGTHS.most, Math.max(LENGTHS.least, drawn)))
   }
@@ -92,24 +117,24 @@ export function applySprings(rig: Needs, frame: BonesFrame, pose: Float64Array, 
   const { moved, of, amount } = rig.springs
   for (let k = 0; k < moved.length; k++) {
     const b = moved[k]!
-    placeBone(rig.bones, frame.skeleton, b)
     const s = of[b]!
-    if (s < 0) continue
-    bonePlace(frame, b, rig.bones.start, base)
-    bonePlace(frame, b, rig.bones.end, tip)
+    if (s < 0) {
+      placeBone(rig.bones, frame.skeleton, b)
+      continue
+    }
+    locate(rig, frame, b)
     const share = pose[amount[s]!]!
     lead(rig, frame, s, share * offsets[2 * s]!, share * offsets[2 * s + 1]!)
   }
 }
 
 /** The force on a spring besides the air, px a second squared: gravity, as far as its bone is turned from where it was drawn, and wind. */
-function writeForce({ springs }: SpringsRig, { skeleton }: BonesFrame, s: number, gust: number, state: SpringState): void {
+function writeForce({ springs }: SpringsRig, s: number, gust: number, state: SpringState): void {
   const at = SPRING_STATE * s
-  const turn = (skeleton.turn[springs.bone[s]!]! * Math.PI) / 180
   const gravity = springs.gravity[s]!
   const blown = springs.wind[s]! * gust
-  state[at + 8] = -gravity * Math.sin(turn) + blown * springs.blows.x
-  state[at + 9] = gravity * (1 - Math.cos(turn)) + blown * springs.blows.y
+  state[at + 8] = -gravity * here[SIN]! + blown * springs.blows.x
+  state[at + 9] = gravity * (1 - here[COS]!) + blown * springs.blows.y
 }
 
 /** How strong the wind is at a time, as a share of its mean. */
@@ -117,16 +142,17 @@ export const windAt = ({ springs: { blows } }: SpringsRig, time: number): number
   blows.gusts === 0 ? 1 : 1 + blows.gusts * gustAt(blows.seed, time)
 
 /** Lets one spring go on by a step to where its drive is now. */
-function advance(rig: Needs, frame: BonesFrame, s: number, gust: number, state: SpringState): void {
+function advance(rig: Needs, s: number, gust: number, state: SpringState): void {
   const { step, drag, decay } = rig.springs
   const at = SPRING_STATE * s
   const m = STEP_SIZE * s
   const air = 2 * decay[s]! * drag[s]!
-  const [fx, fy] = [state[at + 8]!, state[at + 9]!]
-  writeForce(rig, frame, s, gust, state)
+  const fx = state[at + 8]!
+  const fy = state[at + 9]!
+  writeForce(rig, s, gust, state)
   for (let axis = 0; axis < 2; axis++) {
     const k = at + axis
-    const place = axis === 0 ? tip.x : tip.y
+    const place = here[TIP_X + axis]!
     const speed = (place - state[k + 4]!) / STEP
     const x = state[k]!
     const v = state[k + 2]! - (speed - state[k + 6]!)
@@ -140,15 +166,15 @@ function advance(rig: Needs, frame: BonesFrame, s: number, gust: number, state: 
 }
 
 /** Begins where the forces of the moment hold a spring, at rest. */
-function settle(rig: Needs, frame: BonesFrame, s: number, gust: number, state: SpringState): void {
+function settle(rig: Needs, s: number, gust: number, state: SpringState): void {
   const at = SPRING_STATE * s
   state.fill(0, at, at + SPRING_STATE)
-  writeForce(rig, frame, s, gust, state)
+  writeForce(rig, s, gust, state)
   const stiffness = rig.springs.stiffness[s]!
   state[at] = state[at + 8]! / stiffness
   state[at + 1] = state[at + 9]! / stiffness
-  state[at + 4] = tip.x
-  state[at + 5] = tip.y
+  state[at + 4] = here[TIP_X]!
+  state[at + 5] = here[TIP_Y]!
 }
 
 /**
@@ -172,17 +198,18 @@ export function stepSprings(
   const { moved, of, throws, amount } = rig.springs
   for (let k = 0; k < moved.length; k++) {
     const b = moved[k]!
-    placeBone(rig.bones, frame.skeleton, b)
     const s = of[b]!
-    if (s < 0) continue
-    bonePlace(frame, b, rig.bones.start, base)
-    bonePlace(frame, b, rig.bones.end, tip)
-    if (isFirst) settle(rig, frame, s, gust, state)
-    else advance(rig, frame, s, gust, state)
+    if (s < 0) {
+      placeBone(rig.bones, frame.skeleton, b)
+      continue
+    }
+    locate(rig, frame, b)
+    if (isFirst) settle(rig, s, gust, state)
+    else advance(rig, s, gust, state)
     const at = SPRING_STATE * s
     offsets[2 * s] = throws[s]! * state[at]!
     offsets[2 * s + 1] = throws[s]! * state[at + 1]!
-    keepOut(rig, frame, s, base, tip, state, offsets)
+    keepOut(rig, frame, s, here, state, offsets)
     const share = pose[amount[s]!]!
     lead(rig, frame, s, share * offsets[2 * s]!, share * offsets[2 * s + 1]!)
   }
