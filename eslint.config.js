@@ -9,7 +9,7 @@ const NUMERIC = [
   'core/puppet/{fit,posedMap,probe,evaluate,drawings,paintList,compile,frame}.ts',
   'core/recording/{points,shown,inverse,together}.ts',
   'core/clips/{curve,graph,layers,thin}.ts',
-  'core/playing/springRun.ts',
+  'core/playing/{springRun,liveSprings}.ts',
   'core/rangeTest/{contacts,forms,jumps,windings}.ts',
   'core/joints/{attachment,capPicture,proposeJoints}.ts',
   'core/face/{outlineMoves,mouth/outline,mouth/room,mouth/lipLine}.ts',

@@ -23,6 +23,8 @@ import { loadSkia } from '../skia/loadSkia'
 import { isSoftwareGl, StageSurface } from './skia'
 import type { Tool, ToolHost } from './tool'
 import type { Mark } from './marks'
+import { LiveSprings } from '@marionette/core/playing/liveSprings'
+import { swings } from '@marionette/core/playing/springRun'
 import { MeasuredMotion } from '@marionette/core/simulation/speeds'
 import { currentTheme } from './theme'
 import { sure } from '@marionette/core/kernel/sure'
@@ -72,6 +74,7 @@ export class StageView {
   private skia: { CK: CanvasKit; surface: StageSurface; painter: Painter; ghosts: GhostPainter } | null = null
   private coarse = false
   private readonly motion = new MeasuredMotion()
+  private readonly springs = new LiveSprings()
   private isFollowing = false
   private movedAt = -Infinity
   private settle: ReturnType<typeof setTimeout> | undefined
@@ -260,32 +263,40 @@ export class StageView {
 
   private draw(): void {
     this.frameRequest = 0
-    const model = this.model()
+    let model = this.model()
     if (!model || this.width < 2) return
     const isHeld = this.holdPicture()
-    this.followSpeeds(model)
+    const wasFollowing = this.isFollowing
+    this.followMotion(model)
+    // The first picture of a motion would show where it is going to end.
+    if (this.isFollowing && !wasFollowing) model = this.model() ?? model
     if (this.dirty.art && this.skia && !isHeld) this.drawArt(model)
     if (this.dirty.overlay) this.drawOverlay(model)
     const art = this.dirty.art && (!this.skia || isHeld)
     this.dirty = { art, content: art && this.dirty.content, overlay: false }
-    // Whether what is seen is up to date and sharp, or a finer picture is still to come.
-    if (!this.dirty.art) this.art.dataset['picture'] = this.coarse ? 'coarse' : 'sharp'
+    // Whether what is seen is up to date and sharp, or another or a finer picture is still to come.
+    if (!this.dirty.art) this.art.dataset['picture'] = this.isFollowing ? 'moving' : this.coarse ? 'coarse' : 'sharp'
   }
 
-  /** Bones that move have a speed, and what answers to it is drawn until they have come to rest. */
-  private followSpeeds(model: StageModel): void {
-    if (isRestShown(this.editor) || !hearsSpeed(model.rig.puppet)) return
+  /** Bones that move have a speed, and springs swing: what answers to that is drawn until all have come to rest. */
+  private followMotion(model: StageModel): void {
+    const hears = hearsSpeed(model.rig.puppet)
+    if (isRestShown(this.editor) || !(hears || swings(model.rig))) return this.springs.stop()
     // What plays by its time alone looks the same however one came there, and as it does on the server.
     if (liveTime(this.editor) !== null) {
+      this.springs.stop()
       if (this.isFollowing) stageModel(this.editor).refresh()
       this.isFollowing = false
       return
     }
-    if (!this.motion.follow(model.rig, model.frame, performance.now() / 1000, useHeldSpeeds.of(this.editor).getState().held)) {
+    const now = performance.now() / 1000
+    const isTurning = hears && this.motion.follow(model.rig, model.frame, now, useHeldSpeeds.of(this.editor).getState().held)
+    const isSwinging = swings(model.rig) && this.springs.follow(model.rig, model.own, now)
+    if (!isTurning && !isSwinging) {
       if (!this.isFollowing) return
       this.isFollowing = false
     } else this.isFollowing = true
-    stageModel(this.editor).refresh(this.motion)
+    stageModel(this.editor).refresh({ speeds: hears ? this.motion.speeds : null, springs: isSwinging ? this.springs.offsets : null })
     requestAnimationFrame(() => this.invalidate(true))
   }
 

@@ -30,7 +30,8 @@ interface Kept {
 /** Frames in which bones are posed for steps: one for each rig. */
 const frames = new WeakMap<Rig, Frame>()
 
-function frameOf(rig: Rig): Frame {
+/** The frame in which bones of a rig are posed for steps; whoever asks overwrites it. */
+export function springFrame(rig: Rig): Frame {
   const known = frames.get(rig) ?? makeFrame(rig)
   frames.set(rig, known)
   return known
@@ -103,7 +104,7 @@ export class SpringRun {
 
   private next(): void {
     const { rig, pose } = this
-    const frame = frameOf(rig)
+    const frame = springFrame(rig)
     this.step++
     const time = this.step * STEP
     pose.set(rig.restPose)

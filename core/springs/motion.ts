@@ -165,6 +165,19 @@ function advance(rig: Needs, s: number, gust: number, state: SpringState): void 
   }
 }
 
+/** Keeps a spring at its place while nothing of it shows: let loose again, it goes on from where its bone is, as fast as it moves. */
+function hold(rig: Needs, s: number, gust: number, state: SpringState): void {
+  const at = SPRING_STATE * s
+  for (let axis = 0; axis < 2; axis++) {
+    const k = at + axis
+    state[k] = 0
+    state[k + 2] = 0
+    state[k + 6] = (here[TIP_X + axis]! - state[k + 4]!) / STEP
+    state[k + 4] = here[TIP_X + axis]!
+  }
+  writeForce(rig, s, gust, state)
+}
+
 /** Begins where the forces of the moment hold a spring, at rest. */
 function settle(rig: Needs, s: number, gust: number, state: SpringState): void {
   const at = SPRING_STATE * s
@@ -204,13 +217,14 @@ export function stepSprings(
       continue
     }
     locate(rig, frame, b)
+    const share = pose[amount[s]!]!
     if (isFirst) settle(rig, s, gust, state)
+    else if (share === 0) hold(rig, s, gust, state)
     else advance(rig, s, gust, state)
     const at = SPRING_STATE * s
     offsets[2 * s] = throws[s]! * state[at]!
     offsets[2 * s + 1] = throws[s]! * state[at + 1]!
     keepOut(rig, frame, s, here, state, offsets)
-    const share = pose[amount[s]!]!
     lead(rig, frame, s, share * offsets[2 * s]!, share * offsets[2 * s + 1]!)
   }
 }
