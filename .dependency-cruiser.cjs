@@ -47,9 +47,21 @@ const feature = (name) => `features/${name}`
 const app = [
   ...['ui', 'skia', 'storage', 'jobs', 'editor', 'sound', 'pictures', 'stage', 'panels'],
   ...['send', 'library', 'update', 'templates', 'touch', 'twins', 'views', 'constraints', 'deformers', 'staging', 'joints'].map(feature),
-  ...['layering', 'posing', 'responses', 'controls', 'face', 'clips', 'cutting', 'rangeTest', 'bones', 'binds', 'parts', 'puppet'].map(
-    feature,
-  ),
+  ...[
+    'layering',
+    'posing',
+    'responses',
+    'controls',
+    'face',
+    'clips',
+    'springs',
+    'cutting',
+    'rangeTest',
+    'bones',
+    'binds',
+    'parts',
+    'puppet',
+  ].map(feature),
   'features/features',
   'frame',
 ]

@@ -67,6 +67,8 @@ interface SessionState {
   partSort: SortBy
   /** Whether the stage is seen in a mirror, for checking. */
   mirrored: boolean
+  /** Whether something is tried on the stage: the pose shows then, also where the rest usually does. */
+  isTrying: boolean
   /** Whether bones lie over the artwork outside of Bones as well. */
   showBones: boolean
   /** Whether keys to be held are on the stage, for hands that have no keyboard; null until that is decided. Which of them are held there. */
@@ -104,6 +106,7 @@ export const useSession = editorStore<SessionState>(() => ({
   partFilter: NO_FILTER,
   partSort: 'order',
   mirrored: false,
+  isTrying: false,
   showBones: storedYes('showBones') ?? false,
   offersHeldKeys: storedYes('offersHeldKeys'),
   held: new Set(),
@@ -164,8 +167,8 @@ export function toggleSelected(editor: Editor, kind: Selection['kind'], id: stri
 }
 
 /** Whether the stage shows the rest: where bones are made, but for painting weights, which is done in the pose. */
-export const isRestShownIn = ({ bench, tools }: Pick<SessionState, 'bench' | 'tools'>): boolean =>
-  bench === 'bones' && tools.bones !== 'weigh'
+export const isRestShownIn = ({ bench, tools, isTrying }: Pick<SessionState, 'bench' | 'tools' | 'isTrying'>): boolean =>
+  bench === 'bones' && tools.bones !== 'weigh' && !isTrying
 
 /** Whether it shows the rest at this moment. */
 export const isRestShown = (editor: Editor): boolean => isRestShownIn(useSession.of(editor).getState())

@@ -16,6 +16,7 @@ import { puppet } from './puppet/feature'
 import { rangeTest } from './rangeTest/feature'
 import { responses } from './responses/feature'
 import { send } from './send/feature'
+import { springs } from './springs/feature'
 import { staging } from './staging/feature'
 import { templates } from './templates/feature'
 import { touch } from './touch/feature'
@@ -40,6 +41,7 @@ export const FEATURES: readonly Feature[] = [
   responses,
   face,
   clips,
+  springs,
   rangeTest,
   staging,
   templates,

@@ -1,4 +1,5 @@
 /** Clatter, whose six legs have their knees the wrong way round: outwards and up. Built through the same commands as everything. */
+import { withSprings } from '../springs'
 import { autoWeights } from '@marionette/core/binds/autoWeights'
 import { sequentialIds } from '@marionette/core/kernel/ids'
 import type { BendSide, Puppet, Vec } from '@marionette/core/puppet/schema'
@@ -86,7 +87,9 @@ export function buildClatter(svg: string): Puppet {
   }
   rigger.whole('Body', 'Shell')
   rigger.whole('Parcel', 'Parcel')
-  return rigger.puppet
+  return withSprings(rigger.puppet, 'clatter', [
+    { name: 'Eyes', bones: ['Eye left', 'Eye right'], character: 'springy', colour: '#a83279' },
+  ])
 }
 
 class Rigger {

@@ -11,6 +11,7 @@ import { setNote } from '@marionette/core/puppet/puppetCommands'
 import { importSvg } from '@marionette/formats/svg/import'
 import { withJoints } from '../joints'
 import { withScarfAndSquash } from '../soften'
+import { withSprings } from '../springs'
 import { withActing } from './acting'
 import { withControls } from './controls'
 import { withFace } from './face'
@@ -83,6 +84,13 @@ const BLENDED: Readonly<Record<string, readonly string[]>> = {
 /** `upper-arm-left` becomes `Upper arm left`. */
 const spoken = (id: string): string => id.charAt(0).toUpperCase() + id.slice(1).replace(/-/g, ' ')
 
+/** What swings by itself. */
+const LOOSE = [
+  { name: 'Hair', bones: ['Hair lock', 'Hair tip'], character: 'hair', colour: '#7a3e9d' },
+  { name: 'Scarf', bones: ['Scarf tail', 'Scarf tip'], character: 'cloth', colour: '#1e7a6b' },
+  { name: 'Satchel', bones: ['Satchel'], character: 'heavy', colour: '#b27e1e', given: { throw: 0.6, gravity: 0.4 } },
+] as const
+
 /** Builds the puppet from the text of marlo.svg; always the same document. */
 export function buildMarlo(svg: string): Puppet {
   const ids = sequentialIds('marlo')
@@ -114,5 +122,6 @@ export function buildMarlo(svg: string): Puppet {
     const blended = list.map((bone) => sure(bones.get(bone)))
     puppet = run(puppet, bindBlended, { part, bones: blended, field: autoWeights(puppet, part, blended) })
   }
-  return withActing(withFace(withControls(withScarfAndSquash(withJoints(puppet, 'marlo', /arm|hand|thigh|shin|boot|^neck$/i)))))
+  const rigged = withFace(withControls(withScarfAndSquash(withJoints(puppet, 'marlo', /arm|hand|thigh|shin|boot|^neck$/i))))
+  return withSprings(withActing(rigged), 'marlo', LOOSE, [{ bone: 'Chest', radius: 60 }])
 }

@@ -12,6 +12,7 @@ import { readPuppetFile } from '@marionette/formats/read'
 import { withCaps, withJoints } from '../joints'
 import { withFace } from './face'
 import { withNeckOnPath, withPinnedWings } from '../soften'
+import { withSprings } from '../springs'
 import type { Joint } from '@marionette/core/joints/records'
 import type { Demo } from '../demo'
 import { recordOf, sure } from '@marionette/core/kernel/sure'
@@ -51,6 +52,12 @@ function withCloseUp({ puppet, assets }: Demo, closeUp: Demo): Demo {
   return { puppet: replaced, assets: new Map([...assetsOf(replaced)].map((hash) => [hash, sure(all.get(hash))])) }
 }
 
+/** What swings by itself. */
+const LOOSE = [
+  { name: 'Wing tips', bones: ['Wing tip near', 'Wing tip far'], character: 'tight', colour: '#2d3a9e' },
+  { name: 'Tail', bones: ['Tail'], character: 'tight', colour: '#b27e1e' },
+] as const
+
 /** Builds the puppet from the bytes of quill.ora and quill-head.ora; always the same document. */
 export function buildQuill(openRaster: Uint8Array, head: Uint8Array): Demo {
   const coarse = readPuppetFile(openRaster, 'quill.ora', { ids: sequentialIds('quill') })
@@ -67,5 +74,5 @@ export function buildQuill(openRaster: Uint8Array, head: Uint8Array): Demo {
   const jointed = withJoints(folded, 'quill', /^(wing|thigh|shin|foot)/i)
   const softened = withPinnedWings(withNeckOnPath(jointed))
   const capped = withCaps({ puppet: softened, assets: read.assets }, isFoot)
-  return { ...capped, puppet: withFace(capped.puppet) }
+  return { ...capped, puppet: withSprings(withFace(capped.puppet), 'quill', LOOSE) }
 }

@@ -1,0 +1,169 @@
+/** The shaker: the puppet hops, turns, runs and stops or nods over and over, so that springs are seen while they are tuned. */
+import { bonesInOrder } from '@marionette/core/bones/tree'
+import { boneChannel } from '@marionette/core/bones/channels'
+import { SpringRun } from '@marionette/core/playing/springRun'
+import { writeValues } from '@marionette/core/puppet/evaluate'
+import type { Rig } from '@marionette/core/puppet/rig'
+import type { Puppet } from '@marionette/core/puppet/schema'
+import { openPuppet, lookAnew } from '../../editor/document'
+import { editorState, editorStore, type Editor } from '../../editor/editor'
+import { play } from '../../editor/live'
+import { useSession } from '../../editor/session'
+import { clipNow, showMoment } from '../clips/acting'
+
+export type ShakeId = 'hop' | 'turn' | 'run' | 'nod'
+
+/** How far something is out at a time of the round, as a share of its reach. */
+interface Shake {
+  readonly id: ShakeId
+  readonly label: string
+  readonly hint: string
+  /** Seconds of one round: the motion, and time to settle. */
+  readonly round: number
+  /** What of the root moves, by the height of the skeleton or in degrees. */
+  values(time: number, height: number): { readonly x?: number; readonly y?: number; readonly angle?: number; readonly front?: number }
+}
+
+const ease = (t: number): number => {
+  const s = Math.min(1, Math.max(0, t))
+  return s * s * (3 - 2 * s)
+}
+
+export const SHAKES: readonly Shake[] = [
+  {
+    id: 'hop',
+    label: 'Hop',
+    hint: 'Jumps up and lands',
+    round: 2.4,
+    values: (t, height) => ({ y: t < 0.7 ? -0.18 * height * Math.sin((Math.PI * t) / 0.7) : 0 }),
+  },
+  {
+    id: 'turn',
+    label: 'Lean',
+    hint: 'Leans to either side',
+    round: 2.8,
+    values: (t) => ({ angle: 18 * (ease(t / 0.35) - 2 * ease((t - 0.7) / 0.45) + ease((t - 1.4) / 0.3)) }),
+  },
+  {
+    id: 'run',
+    label: 'Run and stop',
+    hint: 'Dashes to the side and stops at once',
+    round: 3,
+    values: (t, height) => ({ x: 0.35 * height * (Math.min(1, (t / 0.6) ** 2) - ease((t - 1.8) / 0.9)) }),
+  },
+  {
+    id: 'nod',
+    label: 'Nod',
+    hint: 'What carries the springs nods',
+    round: 2.2,
+    values: (t) => ({ front: t < 0.9 ? 16 * Math.sin((4 * Math.PI * t) / 0.9) : 0 }),
+  },
+]
+
+interface Shaking {
+  readonly id: ShakeId | null
+  readonly spring: string | null
+}
+
+export const useShaker = editorStore<Shaking>(() => ({ id: null, spring: null }))
+
+interface Own {
+  request: number
+  begun: number
+  run: { readonly rig: Rig; readonly run: SpringRun } | null
+}
+
+const stateOf = editorState((): Own => ({ request: 0, begun: 0, run: null }))
+
+const shakeOf = (id: ShakeId): Shake => SHAKES.find((shake) => shake.id === id) as Shake
+
+/** Height of a skeleton at rest, px. */
+function heightOf({ bones }: Puppet): number {
+  const ys = Object.values(bones).flatMap(({ start, end }) => [start.y, end.y])
+  return Math.max(1, Math.max(...ys) - Math.min(...ys))
+}
+
+/** The bones that carry a group: those that its first ones hang from. */
+function carriers(puppet: Puppet, spring: string | null): string[] {
+  const swung = puppet.springs.find(({ id }) => id === spring)?.bones ?? []
+  const above = swung.map((id) => puppet.bones[id]?.parent ?? null).filter((id) => id !== null && !swung.includes(id))
+  return [...new Set(above as string[])]
+}
+
+/** What the shaker poses at a time of its round, by address. */
+export function shakenValues(puppet: Puppet, id: ShakeId, spring: string | null, time: number): Record<string, number> {
+  const { x = 0, y = 0, angle = 0, front = 0 } = shakeOf(id).values(time, heightOf(puppet))
+  const out: Record<string, number> = {}
+  const add = (bone: string, field: 'x' | 'y' | 'angle', by: number): void => {
+    const address = boneChannel(bone, field)
+    if (by !== 0) out[address] = (out[address] ?? puppet.pose[address] ?? 0) + by
+  }
+  for (const { id: root, parent } of bonesInOrder(puppet)) {
+    if (parent !== null) continue
+    add(root, 'x', x)
+    add(root, 'y', y)
+    add(root, 'angle', angle)
+  }
+  for (const bone of carriers(puppet, spring)) add(bone, 'angle', front)
+  return out
+}
+
+/** Springs of a rig under a shake, simulated from the beginning of the round. */
+function runFor(editor: Editor, rig: Rig, id: ShakeId, spring: string | null): SpringRun {
+  const own = stateOf(editor)
+  if (own.run?.rig !== rig) {
+    const { puppet } = rig
+    const made = new SpringRun(rig, (time, pose) => {
+      writeValues(rig, puppet.pose, pose)
+      writeValues(rig, shakenValues(puppet, id, spring, time), pose)
+    })
+    own.run = { rig, run: made }
+  }
+  return own.run.run
+}
+
+/** Shakes the puppet until it is stopped; the same shake again stops it. */
+export function shake(editor: Editor, id: ShakeId, spring: string | null): void {
+  const own = stateOf(editor)
+  if (useShaker.of(editor).getState().id === id) return stopShaking(editor)
+  stopShaking(editor)
+  useShaker.of(editor).setState({ id, spring })
+  useSession.of(editor).setState({ isTrying: true })
+  own.begun = performance.now()
+  own.run = null
+  const next = (now: number): void => {
+    own.request = requestAnimationFrame(next)
+    const time = Math.max(0, (now - own.begun) / 1000) % shakeOf(id).round
+    play(editor, shakenValues(openPuppet(editor), id, spring, time), time, (rig) => ({
+      speeds: null,
+      springs: runFor(editor, rig, id, spring).at(time),
+    }))
+  }
+  own.request = requestAnimationFrame(next)
+  lookAnew(editor)
+}
+
+export function stopShaking(editor: Editor): void {
+  const own = stateOf(editor)
+  if (useShaker.of(editor).getState().id === null) return
+  cancelAnimationFrame(own.request)
+  own.run = null
+  useShaker.of(editor).setState({ id: null, spring: null })
+  useSession.of(editor).setState({ isTrying: false })
+  if (clipNow(editor)) showMoment(editor)
+  else {
+    play(editor, null)
+    lookAnew(editor)
+  }
+}
+
+/** Whatever else is looked at ends the shaker; returns how to end this. */
+export function endShaking(editor: Editor): () => void {
+  const end = useSession.of(editor).subscribe((s, before) => {
+    if (s.bench !== before.bench || s.tools !== before.tools) stopShaking(editor)
+  })
+  return () => {
+    end()
+    stopShaking(editor)
+  }
+}
