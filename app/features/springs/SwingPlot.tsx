@@ -28,6 +28,7 @@ export default function SwingPlot({ nature, before, onDrag, onDragEnd }: PlotPro
   const [held, setHeld] = useState<{ readonly which: 'swing' | 'end'; readonly span: number; readonly top: number } | null>(null)
   const span = held?.span ?? spanOf(nature.settle)
   const top = held?.top ?? Math.max(0.5, nature.throw)
+  const full = Math.round(100 * top)
   const now = swingOf(nature, span, POINTS)
   const was = before && swingOf(before, span, POINTS)
   const { settled, overshoot } = readSwing(now)
@@ -79,7 +80,7 @@ export default function SwingPlot({ nature, before, onDrag, onDragEnd }: PlotPro
         <ResponsiveContainer width="100%" height={HEIGHT}>
           <LineChart data={points} margin={MARGIN}>
             <XAxis dataKey="t" type="number" domain={[0, span]} tick={TICK} height={AXIS.x} stroke="var(--hair)" unit=" s" tickCount={4} />
-            <YAxis tick={TICK} stroke="var(--hair)" domain={[-100 * top, 100 * top]} width={AXIS.y} unit="%" tickCount={5} />
+            <YAxis tick={TICK} stroke="var(--hair)" domain={[-full, full]} ticks={[-full, 0, full]} width={AXIS.y} unit="%" />
             <ReferenceLine y={0} stroke="var(--hair)" />
             {was && (
               <Line dataKey="was" stroke="var(--quiet)" strokeWidth={1.25} strokeDasharray="4 3" dot={false} isAnimationActive={false} />
