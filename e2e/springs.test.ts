@@ -12,7 +12,7 @@ const boneNamed = (puppet: Puppet, name: string) => sure(Object.values(puppet.bo
 
 async function selectBone(name: string): Promise<void> {
   await (await session.page.waitForSelector(`[role=treeitem][aria-label="${name}"] ::-p-text(${name})`))!.click()
-  await session.page.waitForSelector(`[aria-label=Details] ::-p-text(${name})`)
+  await session.page.waitForSelector(`[role=treeitem][aria-label="${name}"][aria-selected=true]`)
 }
 
 /** The picture on the stage. */
