@@ -12,6 +12,7 @@ import type { Frame } from '../puppet/frame'
 import type { Rig } from '../puppet/rig'
 import { stepSprings, windAt, type SpringOffsets, type SpringState } from '../springs/motion'
 import { SPRING_STATE } from '../springs/table'
+import { sameUntil } from './clipChange'
 import { clipForRig } from './clips'
 
 /** Writes the pose of a time, seconds, over one that is at rest. */
@@ -80,6 +81,11 @@ export class SpringRun {
     return this.shown
   }
 
+  /** Takes over what another run knows up to a time, seconds, until when both pose the same. */
+  inherit({ kept }: SpringRun, until: number): void {
+    for (const [step, state] of kept) if (step * STEP <= until) this.kept.set(step, state)
+  }
+
   private goTo(step: number): void {
     if (step === this.step) return
     const from = this.nearest(step)
@@ -116,20 +122,28 @@ export class SpringRun {
   }
 }
 
-const ofClips = new WeakMap<Rig, WeakMap<Clip, SpringRun>>()
+interface ClipRuns {
+  readonly of: WeakMap<Clip, SpringRun>
+  /** The last clip that was asked for: one that is being changed goes on from where it is still the same. */
+  last: { readonly clip: Clip; readonly run: SpringRun } | null
+}
+
+const ofClips = new WeakMap<Rig, ClipRuns>()
 
 /** Springs of a rig while a clip plays, simulated from the clip's beginning; made once for both. */
 function runOf(rig: Rig, clip: Clip): SpringRun {
-  const own = ofClips.get(rig) ?? new WeakMap<Clip, SpringRun>()
+  const own: ClipRuns = ofClips.get(rig) ?? { of: new WeakMap(), last: null }
   ofClips.set(rig, own)
-  const known = own.get(clip)
+  const known = own.of.get(clip)
   if (known) return known
   const ready = clipForRig(rig, clip)
   const made = new SpringRun(rig, (time, pose) => {
     writeClip(ready, time, pose)
     writeValues(rig, clip.loose, pose)
   })
-  own.set(clip, made)
+  if (own.last) made.inherit(own.last.run, sameUntil(own.last.clip, clip))
+  own.of.set(clip, made)
+  own.last = { clip, run: made }
   return made
 }
 

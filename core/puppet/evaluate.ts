@@ -11,6 +11,8 @@ import { compile } from './compile'
 import type { Frame } from './frame'
 import type { Rig } from './rig'
 import type { Puppet } from './schema'
+import { poseBones } from '../constraints/stage'
+import { answeringStage } from '../responses/stage'
 import { springsStage } from '../springs/stage'
 import { STAGES } from './stages'
 import { clampTo, type Channel } from '../kernel/channel'
@@ -33,7 +35,12 @@ const UP_TO_SPRINGS = RUNNING.slice(
 
 /** Evaluates a pose as far as bones go, without what springs make of it: what their simulation starts each step from. */
 export function evaluateBones(rig: Rig, pose: Float64Array, frame: Frame, moment: Moment): void {
-  for (let s = 0; s < UP_TO_SPRINGS.length; s++) UP_TO_SPRINGS[s]!.run!(rig, frame, pose, moment)
+  for (let s = 0; s < UP_TO_SPRINGS.length; s++) {
+    const stage = UP_TO_SPRINGS[s]!
+    // Most responses shape and colour what bones have moved; where none moves a bone, bones are posed by the pose alone.
+    if (stage.name === answeringStage.name && !rig.responses.movesBones) poseBones(rig, frame.values, frame)
+    else stage.run!(rig, frame, pose, moment)
+  }
 }
 
 /** A puppet in a pose, in the view that the pose shows; makes a rig and a frame. */

@@ -30,6 +30,8 @@ export interface CompiledResponses {
   readonly paintOverrides: readonly PaintOverride[]
   /** What paints of a shape are changed by, with their numbers among the looks. */
   readonly paintOverridesOf: ReadonlyMap<ShapeGeometry, readonly number[]>
+  /** Whether anything of all this moves bones. */
+  readonly movesBones: boolean
   /** Slots that something chooses for. */
   readonly chosen: Int32Array
 }
@@ -43,7 +45,8 @@ interface Tables {
   readonly parts: { readonly ids: readonly string[] }
 }
 
-const MOVERS = new Set(['bone', 'target', 'constraint'])
+/** Families of what bones are posed by: their own channels, and what leads them. */
+const MOVERS = new Set(['bone', 'target', 'constraint', 'spring'])
 const familyOf = (address: string): string => address.slice(0, address.indexOf('/'))
 
 /** Parts with those of their drawings whose points, or whose colours and line widths, responses change. */
@@ -96,6 +99,7 @@ export function compileResponses(tables: Tables): CompiledResponses {
   return {
     ...{ size, most: order.length, list, reshapes, paintOverrides: looks.map((l) => l.look) },
     paintOverridesOf: byShape(looks.map((l) => l.look)),
+    movesBones: list.some((one) => one.movesBones),
     chosen: chosenSlots(tables),
   }
 }

@@ -91,4 +91,3 @@ export function characterOf(id: string): SpringCharacter {
   if (!found) throw new Error(`There is no character of movement "${id}".`)
   return found
 }
-
