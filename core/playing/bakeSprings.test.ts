@@ -1,4 +1,5 @@
 import { describe, expect, test } from 'vitest'
+import { boneSlot } from '../bones/channels'
 import { addBone } from '../bones/commands'
 import { addClip } from '../clips/commands'
 import { newKey } from '../clips/edits'
@@ -77,6 +78,22 @@ describe('springs of what is posed by hand', () => {
     expect(Math.abs(a.offset)).toBeGreaterThan(1)
     expect(a.offset).toBeCloseTo(b.offset, 1)
     expect(at(60, 12).isMoving).toBe(false)
+  })
+
+  test('keep to the hand that turns their own bone', () => {
+    const rig = compile(waving())
+    const live = new LiveSprings()
+    const pose = rig.restPose.slice()
+    live.follow(rig, pose, 0)
+    const b = sure(rig.bones.index.get('tassel'))
+    for (let k = 1; k <= 20; k++) {
+      pose[boneSlot(b)] = 4 * k
+      live.follow(rig, pose, k / 60)
+      expect([...live.offsets]).toEqual([0, 0])
+    }
+    // Let go, it hangs down again.
+    for (let k = 21; k <= 200; k++) live.follow(rig, pose, k / 60)
+    expect(Math.hypot(live.offsets[0]!, live.offsets[1]!)).toBeGreaterThan(1)
   })
 
   test('go on where they are while their numbers change', () => {

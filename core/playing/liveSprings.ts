@@ -1,4 +1,5 @@
 /** Springs of what is posed by hand: they follow from picture to picture, in the same steps as along a clip, without wind. */
+import { boneSlot } from '../bones/channels'
 import { STEP } from '../maths/solve/oscillator'
 import { evaluateBones } from '../puppet/evaluate'
 import type { Rig } from '../puppet/rig'
@@ -20,6 +21,8 @@ export class LiveSprings {
   private rig: Rig | null = null
   private from = new Float64Array(0)
   private pose = new Float64Array(0)
+  /** [s] 1 for bones that are posed themselves just now: they follow the hand that turns them, not their spring. */
+  private held = new Uint8Array(0)
   private at = 0
   /** Time that was too short for a step, seconds. */
   private left = 0
@@ -36,6 +39,7 @@ export class LiveSprings {
     const gone = at - this.at
     this.at = at
     const isMoved = this.from.some((value, k) => value !== pose[k])
+    rig.springs.bone.forEach((b, s) => (this.held[s] = Number(this.from[boneSlot(b)] !== pose[boneSlot(b)])))
     this.left += gone > LONGEST ? USUAL : gone
     const steps = Math.floor(this.left / STEP)
     this.left -= steps * STEP
@@ -58,6 +62,7 @@ export class LiveSprings {
     if (goesOn) return true
     this.state = new Float64Array(SPRING_STATE * count)
     this.offsets = new Float64Array(2 * count)
+    this.held = new Uint8Array(count)
     this.from = pose.slice()
     this.pose = new Float64Array(pose.length)
     this.left = 0
@@ -74,7 +79,7 @@ export class LiveSprings {
   private pass(rig: Rig, isFirst: boolean): void {
     const frame = springFrame(rig)
     evaluateBones(rig, this.pose, frame, { time: null, simulation: null })
-    stepSprings(rig, frame, frame.values, 0, isFirst, this.state, this.offsets)
+    stepSprings(rig, frame, frame.values, 0, isFirst, this.state, this.offsets, this.held)
   }
 
   private isAtRest({ springs: { stiffness } }: Rig): boolean {

@@ -198,6 +198,7 @@ function settle(rig: Needs, s: number, gust: number, state: SpringState): void {
  * @param gust how strong the wind is, as a share of its mean
  * @param state [10s]; overwritten
  * @param offsets [2s]; overwritten
+ * @param held [s] 1 for those that are in the hand: they keep to the pose
  */
 export function stepSprings(
   rig: Needs,
@@ -207,6 +208,7 @@ export function stepSprings(
   isFirst: boolean,
   state: SpringState,
   offsets: SpringOffsets,
+  held: Uint8Array | null = null,
 ): void {
   const { moved, of, throws, amount } = rig.springs
   for (let k = 0; k < moved.length; k++) {
@@ -219,7 +221,7 @@ export function stepSprings(
     locate(rig, frame, b)
     const share = pose[amount[s]!]!
     if (isFirst) settle(rig, s, gust, state)
-    else if (share === 0) hold(rig, s, gust, state)
+    else if (share === 0 || held?.[s] === 1) hold(rig, s, gust, state)
     else advance(rig, s, gust, state)
     const at = SPRING_STATE * s
     offsets[2 * s] = throws[s]! * state[at]!

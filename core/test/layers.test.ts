@@ -60,6 +60,6 @@ test('an engine for areas is imported by its own file alone', () => {
 })
 
 test('a folder without a floor is refused', () => {
-  expect(broken('core/springs/commands.ts', 'core/kernel/ids.ts')).toContain('core-folders-have-a-floor')
-  expect(broken('app/features/springs/feature.ts', 'app/ui/Button.tsx')).toContain('app-folders-have-a-floor')
+  expect(broken('core/kites/commands.ts', 'core/kernel/ids.ts')).toContain('core-folders-have-a-floor')
+  expect(broken('app/features/kites/feature.ts', 'app/ui/Button.tsx')).toContain('app-folders-have-a-floor')
 })

@@ -9,7 +9,8 @@ import { openPuppet, lookAnew } from '../../editor/document'
 import { editorState, editorStore, type Editor } from '../../editor/editor'
 import { play } from '../../editor/live'
 import { useSession } from '../../editor/session'
-import { clipNow, showMoment } from '../clips/acting'
+import { clipNow, showMoment, useActing } from '../clips/acting'
+import { stopClip } from '../clips/playing'
 
 export type ShakeId = 'hop' | 'turn' | 'run' | 'nod'
 
@@ -127,6 +128,7 @@ export function shake(editor: Editor, id: ShakeId, spring: string | null): void 
   const own = stateOf(editor)
   if (useShaker.of(editor).getState().id === id) return stopShaking(editor)
   stopShaking(editor)
+  if (useActing.of(editor).getState().isPlaying) stopClip(editor)
   useShaker.of(editor).setState({ id, spring })
   useSession.of(editor).setState({ isTrying: true })
   own.begun = performance.now()
@@ -159,11 +161,16 @@ export function stopShaking(editor: Editor): void {
 
 /** Whatever else is looked at ends the shaker; returns how to end this. */
 export function endShaking(editor: Editor): () => void {
-  const end = useSession.of(editor).subscribe((s, before) => {
-    if (s.bench !== before.bench || s.tools !== before.tools) stopShaking(editor)
-  })
+  const ends = [
+    useSession.of(editor).subscribe((s, before) => {
+      const isElsewhere = s.bench !== before.bench || s.tools !== before.tools
+      // Its buttons stand at bones.
+      if (isElsewhere || (s.selection !== before.selection && s.selection.kind !== 'bone')) stopShaking(editor)
+    }),
+    useActing.of(editor).subscribe((s, before) => s.isPlaying && !before.isPlaying && stopShaking(editor)),
+  ]
   return () => {
-    end()
+    ends.forEach((end) => end())
     stopShaking(editor)
   }
 }
