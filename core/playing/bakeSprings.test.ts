@@ -8,9 +8,9 @@ import { newClip, newLayer } from '../clips/new'
 import { nth, sure } from '../kernel/sure'
 import { applyEdits, run } from '../puppet/edit'
 import type { Puppet } from '../puppet/schema'
-import { addSprings } from '../springs/commands'
+import { addCollider, addSprings } from '../springs/commands'
 import { characterOf } from '../springs/characters'
-import { newSpringGroup } from '../springs/new'
+import { newCapsule, newSpringGroup } from '../springs/new'
 import { armPuppet } from '../test/puppets'
 import { bakeSpringsEdits } from './bakeSprings'
 import { LiveSprings } from './liveSprings'
@@ -94,6 +94,22 @@ describe('springs of what is posed by hand', () => {
     // Let go, it hangs down again.
     for (let k = 21; k <= 200; k++) live.follow(rig, pose, k / 60)
     expect(Math.hypot(live.offsets[0]!, live.offsets[1]!)).toBeGreaterThan(1)
+  })
+
+  test('come to rest against a body, too', () => {
+    let puppet = waving()
+    puppet = run(puppet, addBone, { id: 'post', name: 'Post', parent: null, start: { x: 300, y: 300 }, end: { x: 300, y: 120 } })
+    puppet = run(puppet, addCollider, { collider: newCapsule('body', 'Post', 'post', 35) })
+    const rig = compile(puppet)
+    const live = new LiveSprings()
+    const pose = rig.restPose.slice()
+    live.follow(rig, pose, 0)
+    // The tassel is carried into the post, and pressed against it.
+    pose[boneSlot(sure(rig.bones.index.get('upper'))) + 1] = -30
+    let pictures = 0
+    for (let k = 1; live.follow(rig, pose, k / 60) && k < 2000; k++) pictures = k
+    expect(pictures).toBeGreaterThan(10)
+    expect(pictures).toBeLessThan(900)
   })
 
   test('go on where they are while their numbers change', () => {

@@ -11,8 +11,11 @@ import { springFrame } from './springRun'
 const LONGEST = 0.12
 /** How long the last change is taken to have lasted then. */
 const USUAL = 1 / 60
-/** Slower than this, px a second, and nearer than this to where it hangs, px, a spring is at rest. */
-const AT_REST = { speed: 1, away: 0.05 }
+/** A spring that moves less than this from picture to picture is still, px; all are at rest when all were still for so many pictures. */
+const STILL = 0.01
+const PICTURES = 12
+/** Times of the decay of the slowest spring after which nothing is looked at any more, whatever still trembles. */
+const OVER = 12
 
 export class LiveSprings {
   /** How far the ends of sprung bones are from where the pose has them, [2s]. */
@@ -24,6 +27,11 @@ export class LiveSprings {
   /** [s] 1 for bones that are posed themselves just now: they follow the hand that turns them, not their spring. */
   private held = new Uint8Array(0)
   private at = 0
+  /** Where they were in the last picture, and for how many they have been still. */
+  private last: SpringOffsets = new Float64Array(0)
+  private quiet = PICTURES
+  /** When the pose changed last, seconds. */
+  private movedAt = 0
   /** Time that was too short for a step, seconds. */
   private left = 0
 
@@ -45,7 +53,11 @@ export class LiveSprings {
     this.left -= steps * STEP
     for (let k = 1; k <= steps; k++) this.step(rig, pose, k / steps)
     if (steps > 0) this.from.set(pose)
-    return isMoved || steps === 0 || !this.isAtRest(rig)
+    if (isMoved) {
+      this.quiet = 0
+      this.movedAt = at
+    } else if (at - this.movedAt > OVER / rig.springs.decay.reduce((least, decay) => Math.min(least, decay), Infinity)) return false
+    return steps === 0 ? this.quiet < PICTURES : !this.isAtRest()
   }
 
   /** Forgets what swings: the next look begins at rest. */
@@ -59,15 +71,20 @@ export class LiveSprings {
     const goesOn = this.rig !== null && this.offsets.length === 2 * count && this.from.length === pose.length
     this.rig = rig
     this.at = at
+    this.quiet = 0
+    this.movedAt = at
     if (goesOn) return true
+    this.quiet = PICTURES
     this.state = new Float64Array(SPRING_STATE * count)
     this.offsets = new Float64Array(2 * count)
+    this.last = new Float64Array(2 * count)
     this.held = new Uint8Array(count)
     this.from = pose.slice()
     this.pose = new Float64Array(pose.length)
     this.left = 0
     this.pose.set(pose)
     this.pass(rig, true)
+    this.last.set(this.offsets)
     return false
   }
 
@@ -82,14 +99,12 @@ export class LiveSprings {
     stepSprings(rig, frame, frame.values, 0, isFirst, this.state, this.offsets, this.held)
   }
 
-  private isAtRest({ springs: { stiffness } }: Rig): boolean {
-    for (let s = 0; s < stiffness.length; s++) {
-      const at = SPRING_STATE * s
-      for (let axis = 0; axis < 2; axis++) {
-        const hangs = this.state[at + 8 + axis]! / stiffness[s]!
-        if (Math.abs(this.state[at + 2 + axis]!) > AT_REST.speed || Math.abs(this.state[at + axis]! - hangs) > AT_REST.away) return false
-      }
-    }
-    return true
+  /** Whether all have been still for a while, wherever they hang: by themselves, or against a body. */
+  private isAtRest(): boolean {
+    let most = 0
+    for (let k = 0; k < this.offsets.length; k++) most = Math.max(most, Math.abs(this.offsets[k]! - this.last[k]!))
+    this.last.set(this.offsets)
+    this.quiet = most < STILL ? this.quiet + 1 : 0
+    return this.quiet >= PICTURES
   }
 }
