@@ -98,10 +98,8 @@ describe('springs', () => {
     const done = (await editor.history()).length - 1
     await (await page.waitForSelector('[role=tab] ::-p-text(Parts)'))!.click()
     await page.click('[aria-label="Show bones"]')
-    const posed = momentsOfClip(before.puppet, before.clip)(0).frame
     await lookAt(editor, 0, before.clip)
     const { start, end } = boneNamed(before.puppet, 'Scarf tail')
-    expect(posed.rig.bones.index.has(boneNamed(before.puppet, 'Scarf tail').id)).toBe(true)
     await editor.click({ x: (start.x + end.x) / 2, y: (start.y + end.y) / 2 })
     await page.waitForSelector('[aria-label=Details] ::-p-text(Scarf tail)')
     await editor.button('Bake to keys')

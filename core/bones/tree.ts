@@ -37,6 +37,16 @@ export const influenceOf = ({ influence, start, end }: Bone): { radius: number; 
   strength: influence.strength,
 })
 
+/** Height of a skeleton at rest, px; 1 where it has none. */
+export function skeletonHeight({ bones }: Pick<Puppet, 'bones'>): number {
+  let [low, high] = [Infinity, -Infinity]
+  for (const { start, end } of Object.values(bones)) {
+    low = Math.min(low, start.y, end.y)
+    high = Math.max(high, start.y, end.y)
+  }
+  return high > low ? high - low : 1
+}
+
 /** Distance, px, up to which a bone's start stands on its parent's end. */
 const JOINED = 2
 

@@ -2,18 +2,17 @@
 import { boneChannel, type BoneField } from '../bones/channels'
 import { newLayer } from '../clips/new'
 import { weightChannel } from '../clips/layers'
-import { clipOf } from '../clips/lookup'
+import { baseOf, clipOf } from '../clips/lookup'
 import { thinnedKeys } from '../clips/thin'
 import { addLayer } from '../clips/commands'
 import { setKeys } from '../clips/keyCommands'
-import { baseOf } from '../clips/lookup'
 import { edit, type Edit } from '../kernel/command'
 import { EditError } from '../kernel/errors'
 import { nth, sure } from '../kernel/sure'
 import type { Puppet } from '../puppet/schema'
 import { springAmount } from '../springs/channels'
 import { springOf } from '../springs/commands'
-import { momentsOfClip } from './moments'
+import { bonesInClip } from './moments'
 
 export interface BakeOptions {
   readonly clip: string
@@ -28,7 +27,7 @@ export interface BakeOptions {
 }
 
 /** What of a bone springs change: its turn, and its length where it is drawn out. */
-const FIELDS: readonly { readonly field: BoneField; readonly per: number }[] = [
+const FIELDS: readonly { readonly field: Extract<BoneField, 'angle' | 'length'>; readonly per: number }[] = [
   { field: 'angle', per: 1 },
   { field: 'length', per: 1 / 60 },
 ]
@@ -45,9 +44,9 @@ export function bakeSpringsEdits(puppet: Puppet, options: BakeOptions): Edit[] {
   const count = Math.round(to * clip.rate) - first + 1
   if (count < 2) throw new EditError('There is no frame in this stretch.')
   const times = Array.from({ length: count }, (_, k) => (first + k) / clip.rate)
-  const momentAt = momentsOfClip(puppet, clip)
+  const bonesAt = bonesInClip(puppet, clip)
   const frames = times.map((time) => {
-    const { rig, skeleton } = momentAt(time).frame
+    const { rig, skeleton } = bonesAt(time)
     return spring.bones.map((id) => {
       const b = sure(rig.bones.index.get(id))
       return { angle: nth(skeleton.angle, b), length: nth(skeleton.length, b) }
@@ -57,7 +56,7 @@ export function bakeSpringsEdits(puppet: Puppet, options: BakeOptions): Edit[] {
   spring.bones.forEach((id, k) => {
     for (const { field, per } of FIELDS) {
       if (field === 'length' && spring.stretch === 0) continue
-      const values = frames.map((bones) => nth(bones, k)[field as 'angle' | 'length'])
+      const values = frames.map((bones) => nth(bones, k)[field])
       layer.tracks[boneChannel(id, field)] = {
         keys: thinnedKeys(times, values, options.tolerance * per),
         ...{ before: 'hold', after: 'hold' },

@@ -30,7 +30,7 @@ test('a point of a drawing that bends is followed where it is drawn, and the end
     expect(Math.hypot(now.x - drawn.x, now.y - drawn.y)).toBeLessThan(1e-6)
   }
   const last = rest.rig.bones.ids.length - 1
-  expect(placeOfSpot(bent, tipOf(rest, last))!.y).toBeCloseTo(bonePoint(bent, last, 1).y, 9)
+  expect(placeOfSpot(bent, tipOf(rest.rig, last))!.y).toBeCloseTo(bonePoint(bent, last, 1).y, 9)
 })
 
 test('a spot of a drawing that has other points now is nowhere', () => {

@@ -2,10 +2,9 @@
 import type { BoneId, PartId } from '../kernel/ids'
 import type { Vec } from '../kernel/numbers'
 import { affineAt, apply } from '../maths/geometry/affine'
-import { bonePoint, posedPoint } from '../puppet/probe'
+import { posedPoint } from '../puppet/probe'
 import type { Frame } from '../puppet/frame'
-import { drawingOfPart } from '../puppet/rig'
-import { toRest } from './drag'
+import { drawingOfPart, type Rig } from '../puppet/rig'
 
 /** A spot of a drawing or a picture, as a mean of three of its points. */
 export interface DrawnSpot {
@@ -25,9 +24,9 @@ export interface BoneRestSpot {
 
 export type Spot = DrawnSpot | BoneRestSpot
 
-/** The end of a bone. */
-export function tipOf(frame: Frame, bone: number): BoneRestSpot {
-  return { bone: frame.rig.bones.ids[bone]!, rest: toRest(frame, bone, bonePoint(frame, bone, 1)) }
+/** The end of a bone; the same in every pose. */
+export function tipOf({ bones: { ids, end } }: Rig, bone: number): BoneRestSpot {
+  return { bone: ids[bone]!, rest: { x: end[2 * bone]!, y: end[2 * bone + 1]! } }
 }
 
 /** Points nearest to a spot among which its triangle is looked for. */

@@ -26,7 +26,9 @@ export function makeSlots(puppet: Puppet): Slots {
 /** Places depend on what is there alone, and rest on what is set of it. */
 export const slotsStage: Stage<object, SlotsRig, object, object> = {
   name: 'slots',
-  reads: ['parts', 'root', 'bones', 'skeleton', 'targets', 'constraints', 'controls', 'springs'],
+  reads: ['parts', 'root', 'bones', 'skeleton', 'targets', 'constraints', 'controls'],
+  // Numbers of springs that are tuned change no place: all that is made from places would be made anew with each of them.
+  keys: [{ reads: ['springs'], of: ({ springs }) => springs.map(({ id, amount }) => `${id}:${amount}`).join() }],
   compile(puppet) {
     const slots = makeSlots(puppet)
     return { slots, restPose: slots.rest }

@@ -10,6 +10,7 @@
  */
 import type { BonesFrame, BonesRig } from '../bones/stage'
 import { placeBone } from '../bones/table'
+import { toDegrees, toRadians } from '../maths/geometry/affine'
 import { STEP, STEP_SIZE } from '../maths/solve/oscillator'
 import { keepOut } from './collide'
 import { SPRING_STATE, type SpringTable } from './table'
@@ -27,8 +28,6 @@ export type SpringState = Float64Array
 export type SpringOffsets = Float64Array
 
 type Needs = BonesRig & SpringsRig
-
-const RADIANS = Math.PI / 180
 
 /** Of the bone that is led: its start and its end on the posed canvas as its pose has them, and cosine and sine of its turn. */
 const here = new Float64Array(6)
@@ -50,15 +49,15 @@ function locate({ bones }: BonesRig, { skeleton }: BonesFrame, b: number): void 
   const dx = shift[2 * b]!
   const dy = shift[2 * b + 1]!
   if (dx !== 0 || dy !== 0) {
-    const cu = Math.cos(RADIANS * under)
-    const su = Math.sin(RADIANS * under)
+    const cu = Math.cos(toRadians(under))
+    const su = Math.sin(toRadians(under))
     px += cu * dx + su * dy
     py += cu * dy - su * dx
   }
   const turned = skeleton.angle[b]! + (bones.takesTurn[b] === 1 ? under : 0)
   const length = skeleton.length[b]! * (above >= 0 && bones.takesScale[b] === 1 ? drawn[above]! : 1)
-  const c = Math.cos(RADIANS * turned)
-  const s = Math.sin(RADIANS * turned)
+  const c = Math.cos(toRadians(turned))
+  const s = Math.sin(toRadians(turned))
   const ux = bones.end[2 * b]! - x
   const uy = bones.end[2 * b + 1]! - y
   here[BASE_X] = px
@@ -97,7 +96,7 @@ function lead(rig: Needs, frame: BonesFrame, s: number, dx: number, dy: number):
   const px = ax + dx
   const py = ay + dy
   // Counter-clockwise as seen, with y down.
-  const by = -Math.atan2(ax * py - ay * px, ax * px + ay * py) / RADIANS
+  const by = -toDegrees(Math.atan2(ax * py - ay * px, ax * px + ay * py))
   skeleton.angle[b] = softly(skeleton.angle[b]!, by, bones.min[b]!, bones.max[b]!)
   const stretch = springs.stretch[s]!
   if (stretch > 0) {
@@ -109,20 +108,27 @@ function lead(rig: Needs, frame: BonesFrame, s: number, dx: number, dy: number):
 }
 
 /**
+ * Makes the next of the moved bones ready: one that swings is located, so that it can be led; one that only hangs from such is placed.
+ *
+ * @returns the spring of the bone; -1 for none
+ */
+function reach(rig: Needs, frame: BonesFrame, b: number): number {
+  const s = rig.springs.of[b]!
+  if (s < 0) placeBone(rig.bones, frame.skeleton, b)
+  else locate(rig, frame, b)
+  return s
+}
+
+/**
  * Lays offsets over posed bones: sprung bones turn, and all that hangs from them goes along. Bones must be posed.
  *
  * @param pose [n] values of channels by their slots, for the amounts of groups
  */
 export function applySprings(rig: Needs, frame: BonesFrame, pose: Float64Array, offsets: SpringOffsets): void {
-  const { moved, of, amount } = rig.springs
+  const { moved, amount } = rig.springs
   for (let k = 0; k < moved.length; k++) {
-    const b = moved[k]!
-    const s = of[b]!
-    if (s < 0) {
-      placeBone(rig.bones, frame.skeleton, b)
-      continue
-    }
-    locate(rig, frame, b)
+    const s = reach(rig, frame, moved[k]!)
+    if (s < 0) continue
     const share = pose[amount[s]!]!
     lead(rig, frame, s, share * offsets[2 * s]!, share * offsets[2 * s + 1]!)
   }
@@ -210,15 +216,10 @@ export function stepSprings(
   offsets: SpringOffsets,
   held: Uint8Array | null = null,
 ): void {
-  const { moved, of, throws, amount } = rig.springs
+  const { moved, throws, amount } = rig.springs
   for (let k = 0; k < moved.length; k++) {
-    const b = moved[k]!
-    const s = of[b]!
-    if (s < 0) {
-      placeBone(rig.bones, frame.skeleton, b)
-      continue
-    }
-    locate(rig, frame, b)
+    const s = reach(rig, frame, moved[k]!)
+    if (s < 0) continue
     const share = pose[amount[s]!]!
     if (isFirst) settle(rig, s, gust, state)
     else if (share === 0 || held?.[s] === 1) hold(rig, s, gust, state)

@@ -258,6 +258,15 @@ describe('groups', () => {
     expect(() => run(puppet, setSprings, { id: 'hair', bones: ['gone'] })).toThrow('no bone')
   })
 
+  test('that are tuned make nothing anew but themselves', () => {
+    const rig = compile(plait())
+    const tuned = compile(run(rig.puppet, setSprings, { id: 'hair', tempo: 7, gravity: 1 }), rig)
+    expect(tuned.springs).not.toBe(rig.springs)
+    for (const table of ['slots', 'bones', 'parts', 'drawings', 'responses'] as const) expect(tuned[table]).toBe(rig[table])
+    // How much of them shows at rest stands among the places of channels.
+    expect(compile(run(rig.puppet, setSprings, { id: 'hair', amount: 0.5 }), rig).restPose).not.toEqual(rig.restPose)
+  })
+
   test('that nothing drives are found, with the bone to leave out', () => {
     const fine = inspectRig(plait())
     expect(fine.filter(({ code }) => code === 'spring-undriven')).toEqual([])

@@ -1,5 +1,8 @@
 /** Springs of a puppet as arrays, in the order of its bones: parents before children. */
 import type { BoneTable } from '../bones/table'
+import { skeletonHeight } from '../bones/tree'
+import { toRadians } from '../maths/geometry/affine'
+import { distanceToPolyline } from '../maths/geometry/polyline'
 import { STEP, STEP_SIZE, ratesOf, writeStep } from '../maths/solve/oscillator'
 import { slotOf, type Slots } from '../kernel/slots'
 import type { Puppet } from '../puppet/schema'
@@ -46,33 +49,24 @@ export interface ColliderTable {
   readonly reach: Float64Array
 }
 
-/** Height of a skeleton at rest, px. */
-function heightOf({ start, end, ids }: BoneTable): number {
-  let [low, high] = [Infinity, -Infinity]
-  for (let k = 1; k < 2 * ids.length; k += 2) {
-    low = Math.min(low, start[k]!, end[k]!)
-    high = Math.max(high, start[k]!, end[k]!)
-  }
-  return high > low ? high - low : 1
-}
-
-/** The place of a bone in the chain of its group, 0 at its root to 1 at its tip. */
-function placeInChain(bones: BoneTable, of: Int32Array, group: Int32Array, b: number): number {
-  const isSame = (other: number): boolean => other >= 0 && of[other]! >= 0 && group[of[other]!] === group[of[b]!]
-  let above = 0
-  for (let p = bones.parent[b]!; isSame(p); p = bones.parent[p]!) above++
+/** The place of each bone in the chain of its group, 0 at its root to 1 at its tip; those of bones without one say nothing. */
+function placesInChains({ parent }: BoneTable, groupOf: Int32Array): Float64Array {
+  const count = parent.length
+  const isLinked = (b: number): boolean => groupOf[b]! >= 0 && parent[b]! >= 0 && groupOf[parent[b]!] === groupOf[b]
+  const above = new Int32Array(count)
+  for (let b = 0; b < count; b++) if (isLinked(b)) above[b] = above[parent[b]!]! + 1
   // The longest way down among its group.
-  const below = new Int32Array(bones.ids.length)
-  for (let c = bones.ids.length - 1; c > b; c--) {
-    const p = bones.parent[c]!
-    if (isSame(c) && isSame(p)) below[p] = Math.max(below[p]!, below[c]! + 1)
-  }
-  const links = above + below[b]!
-  return links === 0 ? 1 : above / links
+  const below = new Int32Array(count)
+  for (let b = count - 1; b >= 0; b--) if (isLinked(b)) below[parent[b]!] = Math.max(below[parent[b]!]!, below[b]! + 1)
+  return Float64Array.from(above, (links, b) => (links + below[b]! === 0 ? 1 : links / (links + below[b]!)))
 }
 
 /** Springs of a puppet as arrays; those that are muted are not among them. */
-export function compileSprings(puppet: Pick<Puppet, 'springs' | 'wind' | 'colliders'>, bones: BoneTable, slots: Slots): SpringTable {
+export function compileSprings(
+  puppet: Pick<Puppet, 'bones' | 'springs' | 'wind' | 'colliders'>,
+  bones: BoneTable,
+  slots: Slots,
+): SpringTable {
   const count = bones.ids.length
   const groupOf = new Int32Array(count).fill(-1)
   puppet.springs.forEach(({ bones: swung, muted }, g) => {
@@ -98,14 +92,15 @@ export function compileSprings(puppet: Pick<Puppet, 'springs' | 'wind' | 'collid
   const rates = settings.map((s) => ratesOf(s.tempo, s.settle))
   const step = new Float64Array(STEP_SIZE * bone.length)
   rates.forEach((one, s) => writeStep(one, STEP, step, STEP_SIZE * s))
-  const fall = FALL * heightOf(bones)
-  const angle = (puppet.wind.direction * Math.PI) / 180
+  const places = placesInChains(bones, groupOf)
+  const fall = FALL * skeletonHeight(puppet)
+  const angle = toRadians(puppet.wind.direction)
   return {
     bone,
     of,
     moved: Int32Array.from(moved),
     amount: Int32Array.from(group, (g) => slotOf(slots, 'spring', g)),
-    throws: Float64Array.from(settings, (s, k) => s.throw * (s.root + (1 - s.root) * placeInChain(bones, of, group, bone[k]!) ** s.bend)),
+    throws: Float64Array.from(settings, (s, k) => s.throw * (s.root + (1 - s.root) * places[bone[k]!]! ** s.bend)),
     stretch: Float64Array.from(settings, (s) => s.stretch),
     decay: Float64Array.from(rates, (r) => r.decay),
     stiffness: Float64Array.from(rates, (r) => r.stiffness),
@@ -138,9 +133,5 @@ function compileColliders(all: readonly Collider[], bones: BoneTable, swung: Int
 }
 
 /** How far a spot at rest is from a bone, px. */
-function distanceToBone({ start, end }: BoneTable, b: number, x: number, y: number): number {
-  const [ax, ay] = [start[2 * b]!, start[2 * b + 1]!]
-  const [dx, dy] = [end[2 * b]! - ax, end[2 * b + 1]! - ay]
-  const t = Math.min(1, Math.max(0, ((x - ax) * dx + (y - ay) * dy) / Math.max(1e-9, dx * dx + dy * dy)))
-  return Math.hypot(x - ax - t * dx, y - ay - t * dy)
-}
+const distanceToBone = ({ start, end }: BoneTable, b: number, x: number, y: number): number =>
+  distanceToPolyline([start[2 * b]!, start[2 * b + 1]!, end[2 * b]!, end[2 * b + 1]!], false, x, y)

@@ -56,7 +56,7 @@ export function spotNow(editor: Editor, { rig, frame }: StageModel): Spot | null
   if (pointed?.owner.kind === selection.kind && pointed.owner.id === selection.ids[0] && placeOfSpot(frame, pointed.spot))
     return pointed.spot
   const bone = selection.kind === 'bone' ? rig.bones.index.get(selection.ids[0] ?? '') : undefined
-  return bone === undefined ? null : tipOf(frame, bone)
+  return bone === undefined ? null : tipOf(rig, bone)
 }
 
 /** Follows the spot of the drawing under the pointer from now on; tells whether there was any. */
@@ -110,8 +110,8 @@ export function pathOf(editor: Editor, rig: Rig, clip: Clip, spot: Spot, time: n
   const last = own.path
   const isSame = last !== null && last.rig === rig && isSameSpot(last.spot, spot)
   if (!isSame || last.layers !== clip.layers) {
-    const before = isSame ? last.before.map((place, k) => last.places[k] ?? place) : []
-    if (isSame) last.places.forEach((place, k) => (before[k] = place ?? before[k]))
+    const known = isSame ? Math.max(last.places.length, last.before.length) : 0
+    const before = Array.from({ length: known }, (_, k) => last?.places[k] ?? last?.before[k])
     own.path = { rig, layers: clip.layers, spot, frame: isSame ? last.frame : makeFrame(rig), places: [], before }
   }
   const path = own.path

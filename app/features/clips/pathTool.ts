@@ -1,20 +1,20 @@
 /** Path: a spot of the drawing is pointed at, and its way through the clip shows; dots of the way are dragged to where it should go. */
 import { Route } from 'lucide-react'
-import { edit } from '@marionette/core/kernel/command'
-import { setLoose } from '@marionette/core/clips/commands'
-import { setKeys } from '@marionette/core/clips/keyCommands'
+import type { Edit } from '@marionette/core/kernel/command'
 import type { Vec } from '@marionette/core/puppet/schema'
 import { dragTo, followPose, grabBone, type Grab } from '@marionette/core/posing/drag'
 import { placeOfSpot } from '@marionette/core/posing/spots'
 import { beginGesture, cancelGesture, commitGesture, updateGesture } from '../../editor/document'
-import { editorState, type Editor } from '../../editor/editor'
+import { editorState } from '../../editor/editor'
 import { ownNow } from '../../editor/poseInverse'
 import { useSession } from '../../editor/session'
 import { toScreen } from '../../stage/camera'
 import type { Tool, ToolEvent, ToolHost } from '../../stage/tool'
-import { clipNow, layerNow, seek, useActing } from './acting'
+import { roundValues } from '../posing/poseTool'
+import { clipNow, seek } from './acting'
 import { shownPath, type Dot } from './motionPath'
 import { pointAt, spotNow } from './pathSpot'
+import { keyEdits } from './posed'
 
 type State = { readonly at: 'idle' } | { readonly at: 'pointing' | 'dragging'; readonly grab: Grab | null }
 
@@ -46,18 +46,12 @@ function grabSpot(host: ToolHost): Grab | null {
   return place && bone !== undefined ? grabBone(model.frame, model.pose, bone, place, 'drawing') : null
 }
 
-/** Keys that bring the spot to a place at the moment. What lies unkeyed over them gives way. */
-function keysFor(editor: Editor, host: ToolHost, grab: Grab, at: Vec): ReturnType<typeof edit>[] {
-  const clip = clipNow(editor)
+/** Keys that bring the spot to a place at the moment. */
+function keysFor(host: ToolHost, grab: Grab, at: Vec): Edit[] {
+  const clip = clipNow(host.editor)
   if (!clip) return []
   const { frame, pose } = host.model
-  const rounded = Object.entries(dragTo(frame, pose, grab, at)).map(([address, v]) => [address, Math.round(v * 1000) / 1000] as const)
-  const values = ownNow(editor, frame, Object.fromEntries(rounded))
-  const { time } = useActing.of(editor).getState()
-  const keys = Object.entries(values).map(([channel, value]) => ({ channel, time, value }))
-  const loose = Object.keys(values).filter((address) => address in clip.loose)
-  const freed = loose.length > 0 ? [edit(setLoose, { clip: clip.id, values: Object.fromEntries(loose.map((a) => [a, null])) })] : []
-  return [edit(setKeys, { clip: clip.id, layer: layerNow(editor, clip), keys }), ...freed]
+  return keyEdits(host.editor, clip, ownNow(host.editor, frame, roundValues(dragTo(frame, pose, grab, at))))
 }
 
 function press(event: ToolEvent, host: ToolHost): void {
@@ -83,7 +77,7 @@ function drag(state: Exclude<State, { at: 'idle' }>, event: ToolEvent, host: Too
     return { at: 'idle' }
   }
   if (state.at === 'pointing') beginGesture(editor, 'Drag motion path')
-  updateGesture(editor, keysFor(editor, host, state.grab, event.at))
+  updateGesture(editor, keysFor(host, state.grab, event.at))
   return { at: 'dragging', grab: followPose(state.grab, host.model.pose) }
 }
 

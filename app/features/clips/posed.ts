@@ -2,6 +2,7 @@
 import { commandsOf } from '@marionette/core/kernel/capability'
 import { edit, type Command, type Edit } from '@marionette/core/kernel/command'
 import { clips } from '@marionette/core/clips/capability'
+import type { Clip } from '@marionette/core/clips/records'
 import { channelOf } from '@marionette/core/puppet/channels'
 import { isSameBut } from '@marionette/core/puppet/touched'
 import type { Puppet } from '@marionette/core/puppet/schema'
@@ -38,6 +39,15 @@ function inViewSeen(puppet: Puppet, seen: Puppet, one: Edit): Edit[] {
   return [showing(seen.view), one, showing(puppet.view)]
 }
 
+/** Edits that key values at the moment that is looked at, on the open layer. What lies unkeyed over them gives way. */
+export function keyEdits(editor: Editor, clip: Clip, values: Readonly<Record<string, number>>): Edit[] {
+  const time = toFrame(clip, useActing.of(editor).getState().time)
+  const keys = Object.entries(values).map(([channel, value]) => ({ channel, time, value }))
+  const loose = Object.keys(values).filter((address) => address in clip.loose)
+  const freed = loose.length > 0 ? [edit(setLoose, { clip: clip.id, values: Object.fromEntries(loose.map((a) => [a, null])) })] : []
+  return [edit(setKeys, { clip: clip.id, layer: layerNow(editor, clip), keys }), ...freed]
+}
+
 /** Edits that only pose go into the clip; all others go where they always go. */
 function poseInstead(editor: Editor, puppet: Puppet, edits: readonly Edit[], apply: Parameters<Redirect>[2]): readonly Edit[] {
   const clip = clipNow(editor)
@@ -61,13 +71,8 @@ function poseInstead(editor: Editor, puppet: Puppet, edits: readonly Edit[], app
     seen = after
   }
   if (Object.keys(values).length === 0) return out
-  const { isAutoKey, time } = useActing.of(editor).getState()
-  if (!isAutoKey) return [...out, edit(setLoose, { clip: clip.id, values })]
-  const at = toFrame(clip, time)
-  const keys = Object.entries(values).map(([channel, value]) => ({ channel, time: at, value }))
-  const loose = Object.keys(values).filter((address) => address in clip.loose)
-  const freed = loose.length > 0 ? [edit(setLoose, { clip: clip.id, values: Object.fromEntries(loose.map((a) => [a, null])) })] : []
-  return [...out, edit(setKeys, { clip: clip.id, layer: layerNow(editor, clip), keys }), ...freed]
+  if (!useActing.of(editor).getState().isAutoKey) return [...out, edit(setLoose, { clip: clip.id, values })]
+  return [...out, ...keyEdits(editor, clip, values)]
 }
 
 /** Lays the open clip around all edits; returns how to end this. */

@@ -243,5 +243,5 @@ export const poseTool: Tool = {
 }
 
 /** A thousandth of a degree or pixel is finer than any pixel and keeps documents short. */
-const roundValues = (values: Record<string, number>): Record<string, number> =>
+export const roundValues = (values: Record<string, number>): Record<string, number> =>
   Object.fromEntries(Object.entries(values).map(([channel, v]) => [channel, Math.round(v * 1000) / 1000]))

@@ -61,24 +61,16 @@ export default function AroundGroup() {
         {colliders.map((collider) => (
           <li key={collider.id} className="flex items-center gap-1">
             <span className="min-w-0 flex-1">
-              {collider.kind === 'capsule' ? (
-                <NumberField
-                  label={collider.name}
-                  value={collider.radius}
-                  unit="px"
-                  min={0.5}
-                  digits={0}
-                  onChange={(v) => v !== null && perform(editor, [edit(setCollider, { id: collider.id, radius: v })])}
-                />
-              ) : (
-                <NumberField
-                  label={collider.name}
-                  value={collider.y}
-                  unit="px"
-                  digits={0}
-                  onChange={(v) => v !== null && perform(editor, [edit(setCollider, { id: collider.id, y: v })])}
-                />
-              )}
+              <NumberField
+                label={collider.name}
+                value={collider.kind === 'capsule' ? collider.radius : collider.y}
+                unit="px"
+                {...(collider.kind === 'capsule' ? { min: 0.5 } : {})}
+                digits={0}
+                onChange={(v) =>
+                  v !== null && perform(editor, [edit(setCollider, { id: collider.id, [collider.kind === 'capsule' ? 'radius' : 'y']: v })])
+                }
+              />
             </span>
             <IconButton
               label={`Remove ${collider.name}`}

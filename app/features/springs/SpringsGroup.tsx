@@ -25,7 +25,7 @@ const CHARACTERS = SPRING_CHARACTERS.map(({ id, name, like }) => ({ id, label: n
 
 export function SpringsGroup({ ids }: { ids: readonly string[] }) {
   const springs = usePuppet((p) => p.springs)
-  const spring = springs.find(({ bones }) => bones.includes(ids[0] ?? ''))
+  const spring = springsOfBone({ springs }, ids[0] ?? '')
   return spring ? <Tuning key={spring.id} spring={spring} /> : <Making ids={ids} />
 }
 
@@ -35,7 +35,7 @@ function Making({ ids }: { ids: readonly string[] }) {
   const puppet = useRestOf()
   const [character, setCharacter] = useState('hair')
   const like = CHARACTERS.find(({ id }) => id === character)?.like
-  const count = bonesToSwing(puppet, ids).filter((id) => !springsOfBone(puppet, id)).length
+  const count = bonesToSwing(puppet, ids).length
   return (
     <Group id="springs" title="Springs">
       <p className="cap mb-1">What swings answers by itself to what carries it: hair, scarves, ears, tails, bags.</p>

@@ -4,6 +4,7 @@ import { Line, LineChart, ReferenceLine, ResponsiveContainer, XAxis, YAxis } fro
 import { firstSwing, matchedSettle, matchedSwing, readSwing, swingOf, type SwingNature } from '@marionette/core/springs/swing'
 import { nth } from '@marionette/core/kernel/sure'
 import { grip, GRIP } from '../../ui/grip'
+import { useEscape } from '../clips/useEscape'
 
 const HEIGHT = 128
 const MARGIN = { top: 8, right: 10, bottom: 4, left: 4 }
@@ -60,6 +61,7 @@ export default function SwingPlot({ nature, before, onDrag, onDragEnd }: PlotPro
     setHeld(null)
     onDragEnd(kept)
   }
+  useEscape(held !== null, end(false))
   const handle = (which: 'swing' | 'end', label: string, t: number, share: number) => (
     <span
       role="img"

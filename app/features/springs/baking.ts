@@ -3,14 +3,14 @@ import { boneChannel } from '@marionette/core/bones/channels'
 import { edit } from '@marionette/core/kernel/command'
 import { freshId } from '@marionette/core/kernel/ids'
 import { bakeSpringsEdits } from '@marionette/core/playing/bakeSprings'
-import { setPose } from '@marionette/core/poses/commands'
 import { setSprings, springOf } from '@marionette/core/springs/commands'
 import { nth } from '@marionette/core/kernel/sure'
 import { openPuppet, perform, useDocument } from '../../editor/document'
 import type { Editor } from '../../editor/editor'
-import { stageModel } from '../../editor/stageModel'
+import { posedFrame, seenAt } from '../../editor/poseInverse'
 import { clipNow } from '../clips/acting'
 import { chosenSpan } from '../clips/playing'
+import { roundValues } from '../posing/poseTool'
 
 /** Makes keys of a group, in the stretch between the chosen keys, in the range that plays, or in all of the clip. */
 export function bakeGroup(editor: Editor, spring: string, tolerance: number): void {
@@ -30,12 +30,12 @@ export function bakeGroup(editor: Editor, spring: string, tolerance: number): vo
 export function freezeGroup(editor: Editor, id: string): void {
   const puppet = openPuppet(editor)
   const spring = springOf(puppet, id)
-  const { rig, frame } = stageModel(editor).get(puppet, false)
-  const values = Object.fromEntries(
+  const frame = posedFrame(editor)
+  const seen = Object.fromEntries(
     spring.bones.flatMap((bone) => {
-      const b = rig.bones.index.get(bone)
-      return b === undefined ? [] : [[boneChannel(bone, 'angle'), Math.round(nth(frame.skeleton.angle, b) * 1000) / 1000]]
+      const b = frame.rig.bones.index.get(bone)
+      return b === undefined ? [] : [[boneChannel(bone, 'angle'), nth(frame.skeleton.angle, b)]]
     }),
   )
-  perform(editor, [edit(setPose, { values }), edit(setSprings, { id, muted: true })], `Freeze ${spring.name}`)
+  perform(editor, [seenAt(editor, roundValues(seen)), edit(setSprings, { id, muted: true })], `Freeze ${spring.name}`)
 }

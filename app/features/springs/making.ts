@@ -8,7 +8,7 @@ import { freshId } from '@marionette/core/kernel/ids'
 import { nth } from '@marionette/core/kernel/sure'
 import { restBounds } from '@marionette/core/parts/tree'
 import type { Puppet } from '@marionette/core/puppet/schema'
-import { addCollider, addSprings, setSprings } from '@marionette/core/springs/commands'
+import { addCollider, addSprings, deleteSprings, setSprings } from '@marionette/core/springs/commands'
 import { characterOf } from '@marionette/core/springs/characters'
 import { newCapsule, newSpringGroup } from '@marionette/core/springs/new'
 import type { SpringGroup } from '@marionette/core/springs/records'
@@ -21,9 +21,9 @@ const COLOURS = ['#1e7a6b', '#b27e1e', '#2d3a9e', '#a83279', '#3d7d2a', '#7a3e9d
 export const springsOfBone = ({ springs }: Pick<Puppet, 'springs'>, bone: string): SpringGroup | undefined =>
   springs.find(({ bones }) => bones.includes(bone))
 
-/** Bones that swing when a selection is to: one bone with all that hangs from it, or just those that are selected. */
+/** Bones that swing when a selection is to: one bone with all that hangs from it and does not swing yet, or just those that are selected. */
 export const bonesToSwing = (puppet: Puppet, ids: readonly string[]): string[] =>
-  ids.length === 1 ? bonesInOrder(puppet, ids).map(({ id }) => id) : [...ids]
+  ids.length === 1 ? bonesInOrder(puppet, ids).flatMap(({ id }) => (springsOfBone(puppet, id) ? [] : [id])) : [...ids]
 
 /** Lets bones swing in a group of their own. */
 export function makeSprings(editor: Editor, ids: readonly string[], character: string): void {
@@ -42,7 +42,9 @@ export function leaveOut(editor: Editor, bone: string): void {
   const spring = springsOfBone(openPuppet(editor), bone)
   if (!spring) return
   const bones = spring.bones.filter((id) => id !== bone)
-  if (bones.length > 0) perform(editor, [edit(setSprings, { id: spring.id, bones })], 'Leave bone out of the springs')
+  // A group without any bone is none.
+  const left = bones.length > 0 ? edit(setSprings, { id: spring.id, bones }) : edit(deleteSprings, { id: spring.id })
+  perform(editor, [left], 'Leave bone out of the springs')
 }
 
 /** Mutes all groups but one, or lets all swing again where that is so already. */

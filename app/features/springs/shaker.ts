@@ -1,5 +1,5 @@
 /** The shaker: the puppet hops, turns, runs and stops or nods over and over, so that springs are seen while they are tuned. */
-import { bonesInOrder } from '@marionette/core/bones/tree'
+import { skeletonHeight } from '@marionette/core/bones/tree'
 import { boneChannel } from '@marionette/core/bones/channels'
 import { SpringRun } from '@marionette/core/playing/springRun'
 import { writeValues } from '@marionette/core/puppet/evaluate'
@@ -72,17 +72,12 @@ interface Own {
   request: number
   begun: number
   run: { readonly rig: Rig; readonly run: SpringRun } | null
+  shaker: { readonly puppet: Puppet; valuesAt: (time: number) => Record<string, number> } | null
 }
 
-const stateOf = editorState((): Own => ({ request: 0, begun: 0, run: null }))
+const stateOf = editorState((): Own => ({ request: 0, begun: 0, run: null, shaker: null }))
 
 const shakeOf = (id: ShakeId): Shake => SHAKES.find((shake) => shake.id === id) as Shake
-
-/** Height of a skeleton at rest, px. */
-function heightOf({ bones }: Puppet): number {
-  const ys = Object.values(bones).flatMap(({ start, end }) => [start.y, end.y])
-  return Math.max(1, Math.max(...ys) - Math.min(...ys))
-}
 
 /** The bones that carry a group: those that its first ones hang from. */
 function carriers(puppet: Puppet, spring: string | null): string[] {
@@ -91,22 +86,33 @@ function carriers(puppet: Puppet, spring: string | null): string[] {
   return [...new Set(above as string[])]
 }
 
-/** What the shaker poses at a time of its round, by address. */
-export function shakenValues(puppet: Puppet, id: ShakeId, spring: string | null, time: number): Record<string, number> {
-  const { x = 0, y = 0, angle = 0, front = 0 } = shakeOf(id).values(time, heightOf(puppet))
-  const out: Record<string, number> = {}
-  const add = (bone: string, field: 'x' | 'y' | 'angle', by: number): void => {
-    const address = boneChannel(bone, field)
-    if (by !== 0) out[address] = (out[address] ?? puppet.pose[address] ?? 0) + by
+/** What the shaker poses of a puppet at times of its round, by address. */
+export function shakerOf(puppet: Puppet, id: ShakeId, spring: string | null): (time: number) => Record<string, number> {
+  const shaking = shakeOf(id)
+  const height = skeletonHeight(puppet)
+  const fronts = carriers(puppet, spring)
+  return (time) => {
+    const { x = 0, y = 0, angle = 0, front = 0 } = shaking.values(time, height)
+    const out: Record<string, number> = {}
+    const add = (bone: string, field: 'x' | 'y' | 'angle', by: number): void => {
+      const address = boneChannel(bone, field)
+      if (by !== 0) out[address] = (out[address] ?? puppet.pose[address] ?? 0) + by
+    }
+    for (const root of puppet.skeleton) {
+      add(root, 'x', x)
+      add(root, 'y', y)
+      add(root, 'angle', angle)
+    }
+    for (const bone of fronts) add(bone, 'angle', front)
+    return out
   }
-  for (const { id: root, parent } of bonesInOrder(puppet)) {
-    if (parent !== null) continue
-    add(root, 'x', x)
-    add(root, 'y', y)
-    add(root, 'angle', angle)
-  }
-  for (const bone of carriers(puppet, spring)) add(bone, 'angle', front)
-  return out
+}
+
+/** The shaker of a puppet, made again only where the puppet is another one. */
+function shakerNow(editor: Editor, puppet: Puppet, id: ShakeId, spring: string | null): (time: number) => Record<string, number> {
+  const own = stateOf(editor)
+  if (own.shaker?.puppet !== puppet) own.shaker = { puppet, valuesAt: shakerOf(puppet, id, spring) }
+  return own.shaker.valuesAt
 }
 
 /** Springs of a rig under a shake, simulated from the beginning of the round. */
@@ -114,9 +120,10 @@ function runFor(editor: Editor, rig: Rig, id: ShakeId, spring: string | null): S
   const own = stateOf(editor)
   if (own.run?.rig !== rig) {
     const { puppet } = rig
+    const valuesAt = shakerOf(puppet, id, spring)
     const made = new SpringRun(rig, (time, pose) => {
       writeValues(rig, puppet.pose, pose)
-      writeValues(rig, shakenValues(puppet, id, spring, time), pose)
+      writeValues(rig, valuesAt(time), pose)
     })
     own.run = { rig, run: made }
   }
@@ -133,10 +140,11 @@ export function shake(editor: Editor, id: ShakeId, spring: string | null): void 
   useSession.of(editor).setState({ isTrying: true })
   own.begun = performance.now()
   own.run = null
+  own.shaker = null
   const next = (now: number): void => {
     own.request = requestAnimationFrame(next)
     const time = Math.max(0, (now - own.begun) / 1000) % shakeOf(id).round
-    play(editor, shakenValues(openPuppet(editor), id, spring, time), time, (rig) => ({
+    play(editor, shakerNow(editor, openPuppet(editor), id, spring)(time), time, (rig) => ({
       speeds: null,
       springs: runFor(editor, rig, id, spring).at(time),
     }))
@@ -150,6 +158,7 @@ export function stopShaking(editor: Editor): void {
   if (useShaker.of(editor).getState().id === null) return
   cancelAnimationFrame(own.request)
   own.run = null
+  own.shaker = null
   useShaker.of(editor).setState({ id: null, spring: null })
   useSession.of(editor).setState({ isTrying: false })
   if (clipNow(editor)) showMoment(editor)
