@@ -23,8 +23,9 @@ import { loadSkia } from '../skia/loadSkia'
 import { isSoftwareGl, StageSurface } from './skia'
 import type { Tool, ToolHost } from './tool'
 import type { Mark } from './marks'
-import { LiveSprings } from '@marionette/core/playing/liveSprings'
-import { swings } from '@marionette/core/playing/springRun'
+import { LiveMotion } from '@marionette/core/playing/liveMotion'
+import type { Simulation } from '@marionette/core/kernel/stage'
+import { movesItself } from '@marionette/core/playing/selfMotion'
 import { MeasuredMotion } from '@marionette/core/simulation/speeds'
 import { currentTheme } from './theme'
 import { sure } from '@marionette/core/kernel/sure'
@@ -74,7 +75,7 @@ export class StageView {
   private skia: { CK: CanvasKit; surface: StageSurface; painter: Painter; ghosts: GhostPainter } | null = null
   private coarse = false
   private readonly motion = new MeasuredMotion()
-  private readonly springs = new LiveSprings()
+  private readonly moving = new LiveMotion()
   private isFollowing = false
   private movedAt = -Infinity
   private settle: ReturnType<typeof setTimeout> | undefined
@@ -281,23 +282,30 @@ export class StageView {
   /** Bones that move have a speed, and springs swing: what answers to that is drawn until all have come to rest. */
   private followMotion(model: StageModel): void {
     const hears = hearsSpeed(model.rig.puppet)
-    if (isRestShown(this.editor) || !(hears || swings(model.rig))) return this.springs.stop()
+    if (isRestShown(this.editor) || !(hears || movesItself(model.rig))) return this.moving.stop()
     // What plays by its time alone looks the same however one came there, and as it does on the server.
     if (liveTime(this.editor) !== null) {
-      this.springs.stop()
+      this.moving.stop()
       if (this.isFollowing) stageModel(this.editor).refresh()
       this.isFollowing = false
       return
     }
     const now = performance.now() / 1000
     const isTurning = hears && this.motion.follow(model.rig, model.frame, now, useHeldSpeeds.of(this.editor).getState().held)
-    const isSwinging = swings(model.rig) && this.springs.follow(model.rig, model.own, now)
+    const isSwinging = movesItself(model.rig) && this.moving.follow(model.rig, model.own, now)
     if (!isTurning && !isSwinging) {
       if (!this.isFollowing) return
       this.isFollowing = false
     } else this.isFollowing = true
-    stageModel(this.editor).refresh({ speeds: hears ? this.motion.speeds : null, springs: isSwinging ? this.springs.offsets : null })
+    stageModel(this.editor).refresh({ ...this.shownMotion(isSwinging), speeds: hears ? this.motion.speeds : null })
     requestAnimationFrame(() => this.invalidate(true))
+  }
+
+  /** What swings and walks; legs that have walked stand where they came to, also once all is still. */
+  private shownMotion(isSwinging: boolean): Pick<Simulation, 'springs' | 'strides'> {
+    const { shown, hasGone } = this.moving
+    if (!shown || !(isSwinging || hasGone)) return { springs: null }
+    return { springs: isSwinging ? shown.springs : null, strides: shown.strides ?? null }
   }
 
   /** While the camera moves over a heavy picture, the one that is there is shifted and stretched; tells whether that was done. */

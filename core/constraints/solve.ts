@@ -8,6 +8,7 @@ import { constraintOrder } from './order'
 import { toDegrees, toRadians } from '../maths/geometry/affine'
 import { Spline } from '../maths/geometry/spline'
 import { ChainReach, nearestTurn, softDistance } from '../maths/solve/chainReach'
+import { clampAngle, limbAngles, loadLimb, startOf, turnAbove } from './limb'
 import { placeBone, type BoneFrame, type BoneTable } from '../bones/table'
 import { slotOf, type Slots } from '../kernel/slots'
 
@@ -90,6 +91,7 @@ export interface Scene {
 
 const limb = new ChainReach(MOST_CHAINED)
 const before = new Float64Array(MOST_CHAINED)
+const solved = new Float64Array(MOST_CHAINED)
 const beforeLength = new Float64Array(MOST_CHAINED)
 const spot = new Float64Array(3)
 
@@ -134,62 +136,25 @@ function placeAffected({ bones, frame }: Scene, { affected }: RigConstraint): vo
   for (let i = 0; i < affected.length; i++) placeBone(bones, frame, affected[i]!)
 }
 
-const clampAngle = ({ min, max }: BoneTable, b: number, angle: number): number => Math.min(max[b]!, Math.max(min[b]!, angle))
-
-/** Turn of what a bone hangs from, as far as it takes it over. */
-const turnAbove = ({ parent, takesTurn }: BoneTable, { turn }: BoneFrame, b: number): number =>
-  parent[b]! < 0 || takesTurn[b]! === 0 ? 0 : turn[parent[b]!]!
-
-/** Posed start of a bone, by its axis. */
-function startOf({ start }: BoneTable, { rigid }: BoneFrame, b: number, axis: number): number {
-  const k = 6 * b + axis
-  return rigid[k]! * start[2 * b]! + rigid[k + 2]! * start[2 * b + 1]! + rigid[k + 4]!
-}
-
-/**
- * Takes a chain into the limb: links as long as the bones are drawn out now, angles counted from the bone before. A
- * bone that does not take over its parent's turn is treated as if it did, and counted back afterwards.
- */
-function loadLimb({ bones, frame }: Scene, chain: Int32Array): void {
-  limb.count = chain.length
-  const root = chain[0]!
-  limb.rootX = startOf(bones, frame, root, 0)
-  limb.rootY = startOf(bones, frame, root, 1)
-  limb.base = turnAbove(bones, frame, root)
-  let cumulative = limb.base
-  for (let i = 0; i < chain.length; i++) {
-    const b = chain[i]!
-    const next = i + 1 < chain.length ? chain[i + 1]! : -1
-    const toX = (next < 0 ? bones.end[2 * b]! : bones.start[2 * next]!) - bones.start[2 * b]!
-    const toY = (next < 0 ? bones.end[2 * b + 1]! : bones.start[2 * next + 1]!) - bones.start[2 * b + 1]!
-    const k = 6 * b
-    limb.links[2 * i] = frame.stretch[k]! * toX + frame.stretch[k + 2]! * toY
-    limb.links[2 * i + 1] = frame.stretch[k + 1]! * toX + frame.stretch[k + 3]! * toY
-    const free = bones.takesTurn[b]! === 0 && i > 0 ? cumulative : 0
-    limb.angles[i] = frame.angle[b]! - free
-    limb.min[i] = bones.min[b]! - free
-    limb.max[i] = bones.max[b]! - free
-    before[i] = frame.angle[b]!
-    cumulative += limb.angles[i]!
-  }
+/** Takes a chain into the limb, up to the end of its last bone. */
+function loadChain({ bones, frame }: Scene, chain: Int32Array): void {
+  const last = chain[chain.length - 1]!
+  loadLimb(limb, { bones, frame }, chain, bones.end[2 * last]!, bones.end[2 * last + 1]!)
+  for (let i = 0; i < chain.length; i++) before[i] = frame.angle[chain[i]!]!
 }
 
 /** Gives the limb's angles to the bones, as far as `amount` says. */
 function takeAngles({ bones, frame }: Scene, chain: Int32Array, amount: number): void {
-  let cumulative = limb.base
-  for (let i = 0; i < chain.length; i++) {
-    const b = chain[i]!
-    const solved = limb.angles[i]! + (bones.takesTurn[b]! === 0 && i > 0 ? cumulative : 0)
-    cumulative += limb.angles[i]!
-    frame.angle[b] = clampAngle(bones, b, before[i]! + amount * (solved - before[i]!))
-  }
+  limbAngles(limb, bones, chain, solved)
+  for (let i = 0; i < chain.length; i++)
+    frame.angle[chain[i]!] = clampAngle(bones, chain[i]!, before[i]! + amount * (solved[i]! - before[i]!))
 }
 
 function reach(scene: Scene, c: RigConstraint, amount: number): void {
   const { bones, frame, pose, slots } = scene
   const { source } = c
   if (source.kind !== 'reach') return
-  loadLimb(scene, c.bones)
+  loadChain(scene, c.bones)
   placeTarget(scene, c.targets[0]!)
   const level = spot[2]!
   const dx = spot[0]! - limb.rootX
@@ -207,7 +172,7 @@ function reach(scene: Scene, c: RigConstraint, amount: number): void {
   if (drawn > 1) {
     for (let i = 0; i < c.bones.length; i++) frame.length[c.bones[i]!] = beforeLength[i]! * drawn
     placeAffected(scene, c)
-    loadLimb(scene, c.bones)
+    loadChain(scene, c.bones)
     goal *= drawn
   }
   const share = wanted > 1e-9 ? Math.min(wanted, goal) / wanted : 0
@@ -238,7 +203,7 @@ function copyTurn(scene: Scene, c: RigConstraint, ratio: number): void {
 }
 
 function aim(scene: Scene, c: RigConstraint, amount: number): void {
-  loadLimb(scene, c.bones)
+  loadChain(scene, c.bones)
   placeTarget(scene, c.targets[0]!)
   limb.solve(spot[0]!, spot[1]!, 0)
   takeAngles(scene, c.bones, amount)
@@ -276,7 +241,7 @@ const STEPS = 32
 
 function followPath(scene: Scene, c: RigConstraint, amount: number): void {
   const { pose, slots } = scene
-  loadLimb(scene, c.bones)
+  loadChain(scene, c.bones)
   curve.count = c.targets.length + 1
   curve.points[0] = limb.rootX
   curve.points[1] = limb.rootY

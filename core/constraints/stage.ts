@@ -1,7 +1,6 @@
 /** Targets and constraints in the evaluation. */
 import type { BonesFrame, BonesRig } from '../bones/stage'
-import { boneSlot } from '../bones/channels'
-import { placeBone } from '../bones/table'
+import { poseBone } from '../bones/poseBone'
 import type { SlotsRig } from '../kernel/slots'
 import type { Stage } from '../kernel/stage'
 import { compileConstraints, solveConstraints, targetPlaces, type ConstraintTable, type Scene } from './solve'
@@ -35,14 +34,7 @@ export const constraintsStage: Stage<BonesRig & SlotsRig, Pick<ConstraintsRig, '
 export function poseBones(rig: ConstraintsRig, pose: Float64Array, frame: BonesFrame & ConstraintsFrame): void {
   const { bones, constraints } = rig
   const { skeleton } = frame
-  for (let b = 0; b < bones.ids.length; b++) {
-    const slot = boneSlot(b)
-    skeleton.angle[b] = Math.min(bones.max[b]!, Math.max(bones.min[b]!, pose[slot]!))
-    skeleton.shift[2 * b] = pose[slot + 1]!
-    skeleton.shift[2 * b + 1] = pose[slot + 2]!
-    skeleton.length[b] = pose[slot + 3]!
-    placeBone(bones, skeleton, b)
-  }
+  for (let b = 0; b < bones.ids.length; b++) poseBone(bones, skeleton, pose, b)
   if (constraints.targets.parent.length === 0 && constraints.list.length === 0) return
   frame.scene.pose = pose
   solveConstraints(frame.scene)

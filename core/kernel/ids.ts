@@ -39,6 +39,8 @@ export type IdKind =
   | 'sound'
   | 'spring'
   | 'collider'
+  | 'stride'
+  | 'idle'
   | 'channel'
   | 'prefix'
 
@@ -129,6 +131,12 @@ export const SpringId = idOf('spring')
 
 /** Id of what springs do not go through. */
 export const ColliderId = idOf('collider')
+
+/** Id of legs that walk. */
+export const StrideId = idOf('stride')
+
+/** Id of idle life. */
+export const IdleId = idOf('idle')
 /** A handle of a deformer; those of a cage carry its column and row behind points. */
 export const HandleId = plain(/^[A-Za-z0-9_.-]{1,72}$/, 'a handle has 1 to 72 letters, digits, points, - or _').register(ID_SCHEMAS, {
   kind: 'handle',

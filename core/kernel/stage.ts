@@ -18,6 +18,10 @@ export interface Simulation {
   readonly speeds: Float64Array | null
   /** [2s] how far the ends of sprung bones are from where the pose has them, canvas px; null where springs are still */
   readonly springs: Float64Array | null
+  /** What shows of strides; null or left out where nothing walks */
+  readonly strides?: Float64Array | null
+  /** Idle life: seconds that it has lived, and how much of it shows, 0 to 1 */
+  readonly life?: { readonly time: number; readonly share: number } | null
 }
 
 /** Nothing plays and nothing moves by itself. */

@@ -13,7 +13,7 @@ import { characterOf } from '../springs/characters'
 import { newCapsule, newSpringGroup } from '../springs/new'
 import { armPuppet } from '../test/puppets'
 import { bakeSpringsEdits } from './bakeSprings'
-import { LiveSprings } from './liveSprings'
+import { LiveMotion } from './liveMotion'
 import { momentsOfClip } from './moments'
 import { compile } from '../puppet/compile'
 
@@ -64,14 +64,14 @@ describe('springs of what is posed by hand', () => {
   test('swing after a pull, come to rest, and are the same however many pictures there were', () => {
     const rig = compile(waving())
     const at = (rate: number, seconds: number): { offset: number; isMoving: boolean } => {
-      const live = new LiveSprings()
+      const live = new LiveMotion()
       const pose = rig.restPose.slice()
       let isMoving = live.follow(rig, pose, 0)
       for (let k = 1; k <= seconds * rate; k++) {
         pose[0] = 40 * Math.min(1, (2 * k) / rate)
         isMoving = live.follow(rig, pose, k / rate)
       }
-      return { offset: live.offsets[1]!, isMoving }
+      return { offset: sure(live.shown?.springs)[1]!, isMoving }
     }
     const [a, b] = [at(30, 1), at(60, 1)]
     expect(a.isMoving).toBe(true)
@@ -82,18 +82,18 @@ describe('springs of what is posed by hand', () => {
 
   test('keep to the hand that turns their own bone', () => {
     const rig = compile(waving())
-    const live = new LiveSprings()
+    const live = new LiveMotion()
     const pose = rig.restPose.slice()
     live.follow(rig, pose, 0)
     const b = sure(rig.bones.index.get('tassel'))
     for (let k = 1; k <= 20; k++) {
       pose[boneSlot(b)] = 4 * k
       live.follow(rig, pose, k / 60)
-      expect([...live.offsets]).toEqual([0, 0])
+      expect([...sure(live.shown?.springs)]).toEqual([0, 0])
     }
     // Let go, it hangs down again.
     for (let k = 21; k <= 200; k++) live.follow(rig, pose, k / 60)
-    expect(Math.hypot(live.offsets[0]!, live.offsets[1]!)).toBeGreaterThan(1)
+    expect(Math.hypot(sure(live.shown?.springs)[0]!, sure(live.shown?.springs)[1]!)).toBeGreaterThan(1)
   })
 
   test('come to rest against a body, too', () => {
@@ -101,7 +101,7 @@ describe('springs of what is posed by hand', () => {
     puppet = run(puppet, addBone, { id: 'post', name: 'Post', parent: null, start: { x: 300, y: 300 }, end: { x: 300, y: 120 } })
     puppet = run(puppet, addCollider, { collider: newCapsule('body', 'Post', 'post', 35) })
     const rig = compile(puppet)
-    const live = new LiveSprings()
+    const live = new LiveMotion()
     const pose = rig.restPose.slice()
     live.follow(rig, pose, 0)
     // The tassel is carried into the post, and pressed against it.
@@ -114,14 +114,14 @@ describe('springs of what is posed by hand', () => {
 
   test('go on where they are while their numbers change', () => {
     const puppet = waving()
-    const live = new LiveSprings()
+    const live = new LiveMotion()
     const rig = compile(puppet)
     const pose = rig.restPose.slice()
     live.follow(rig, pose, 0)
     pose[0] = 30
     live.follow(rig, pose, 1 / 30)
-    const before = live.offsets.slice()
+    const before = sure(live.shown?.springs).slice()
     expect(live.follow(compile(puppet), pose, 1 / 15)).toBe(true)
-    expect(live.offsets).toEqual(before)
+    expect(sure(live.shown?.springs)).toEqual(before)
   })
 })

@@ -8,7 +8,8 @@ import type { Puppet } from '../puppet/schema'
 import { applySprings } from '../springs/motion'
 import { inView, shownView } from '../views/views'
 import { poseInClip } from './clips'
-import { clipSimulation, springFrame } from './springRun'
+import { clipSimulation } from './motionRun'
+import { motionFrame } from './selfMotion'
 
 export interface ClipMoment {
   /** Values that are shown, by address. */
@@ -44,7 +45,7 @@ export function bonesInClip(puppet: Puppet, clip: Clip): (time: number) => Frame
   const posedAt = posedMoments(puppet, clip)
   return (time) => {
     const { rig, pose, moment } = posedAt(time)
-    const frame = springFrame(rig)
+    const frame = motionFrame(rig)
     evaluateBones(rig, pose, frame, moment)
     if (moment.simulation?.springs) applySprings(rig, frame, frame.values, moment.simulation.springs)
     return frame

@@ -8,6 +8,7 @@ import { constraints } from '../constraints/capability'
 import { controls } from '../controls/capability'
 import { cutting } from '../cutting/capability'
 import { deformers } from '../deformers/capability'
+import { idle } from '../idle/capability'
 import { joints } from '../joints/capability'
 import type { Capability } from '../kernel/capability'
 import { layering } from '../layering/capability'
@@ -18,6 +19,7 @@ import { roles } from '../roles/capability'
 import { skeleton } from '../skeleton/capability'
 import { springs } from '../springs/capability'
 import { staging } from '../staging/capability'
+import { strides } from '../strides/capability'
 import { twins } from '../twins/capability'
 import { views } from '../views/capability'
 import { puppet } from './capability'
@@ -39,6 +41,8 @@ export const CAPABILITIES: readonly Capability[] = [
   controls,
   responses,
   springs,
+  strides,
+  idle,
   poses,
   clips,
   joints,

@@ -8,6 +8,8 @@ import { isAny, type DrawingsFrame } from '../placement/bendStage'
 import type { DeformFrame } from '../placement/deformStage'
 import type { PartsFrame } from '../placement/partsStage'
 import type { ResponsesFrame } from '../responses/frame'
+import type { IdleFrame } from '../idle/stage'
+import type { StridesFrame } from '../strides/stage'
 import type { SpringsFrame } from '../springs/stage'
 import type { PaintFrame } from './drawings'
 import type { Rig } from './rig'
@@ -15,7 +17,18 @@ import { sure } from '../kernel/sure'
 
 /** Everything that an evaluation writes: what each stage adds, in one object that is used again. */
 export interface Frame
-  extends BonesFrame, ConstraintsFrame, PartsFrame, DeformFrame, DrawingsFrame, PaintFrame, ResponsesFrame, SwapsFrame, SpringsFrame {
+  extends
+    BonesFrame,
+    ConstraintsFrame,
+    PartsFrame,
+    DeformFrame,
+    DrawingsFrame,
+    PaintFrame,
+    ResponsesFrame,
+    SwapsFrame,
+    SpringsFrame,
+    IdleFrame,
+    StridesFrame {
   readonly rig: Rig
   /** Grows with every evaluation. */
   revision: number

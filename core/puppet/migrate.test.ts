@@ -23,7 +23,7 @@ describe('reading puppets', () => {
   })
 
   test('a newer version is refused with what to do', () => {
-    expect(() => readPuppet({ ...raw(), version: 18 })).toThrow('version 18, this build reads up to 17; update')
+    expect(() => readPuppet({ ...raw(), version: 19 })).toThrow('version 19, this build reads up to 18; update')
   })
 
   test('a puppet of version 1 is brought up and bends as it did', () => {
@@ -130,6 +130,7 @@ describe('reading puppets', () => {
       14: next(15),
       15: next(16),
       16: next(17),
+      17: next(18),
     })
     expect(puppet.name).toBe('Old arm')
   })

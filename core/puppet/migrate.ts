@@ -33,6 +33,8 @@ const MIGRATIONS: Readonly<Record<number, Migration>> = {
   15: fromVersion15,
   // Version 17 knows springs, what they keep out of, and wind.
   16: (raw) => ({ ...raw, version: 17, springs: [], colliders: [], wind: { direction: 0, strength: 0, gusts: 0.5, seed: 1 } }),
+  // Version 18 knows legs that walk, and idle life.
+  17: (raw) => ({ ...raw, version: 18, strides: [], idles: [] }),
 }
 
 type Json = Record<string, unknown>

@@ -11,6 +11,8 @@ import { BoneId, DrawingId, JointId, PartId, PictureId, TargetId } from '../kern
 import { Clip } from '../clips/records'
 import { Cue, SavedPose } from '../poses/records'
 import { Collider, SpringGroup } from '../springs/records'
+import { Idle } from '../idle/records'
+import { Stride } from '../strides/records'
 import { Response } from '../responses/records'
 import { View } from '../views/records'
 import { Part } from './part'
@@ -39,4 +41,6 @@ export const RECORDS = {
   clips: z.array(Clip).max(500),
   springs: z.array(SpringGroup).max(500),
   colliders: z.array(Collider).max(200),
+  strides: z.array(Stride).max(20),
+  idles: z.array(Idle).max(20),
 }

@@ -34,6 +34,8 @@ export * from '../poses/records'
 export * from '../clips/records'
 export * from '../staging/records'
 export * from '../springs/records'
+export * from '../strides/records'
+export * from '../idle/records'
 export { Affine, Colour, Name, Vec } from '../kernel/numbers'
 export { Part, PartInView } from './part'
 
@@ -56,7 +58,7 @@ export const Reference = z.object({
 export type Reference = z.infer<typeof Reference>
 
 /** Version of the document that this build writes. */
-export const CURRENT_VERSION = 17
+export const CURRENT_VERSION = 18
 
 /** A puppet: artwork, rig and controls. */
 export const Puppet = z.object({

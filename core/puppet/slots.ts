@@ -27,8 +27,12 @@ export function makeSlots(puppet: Puppet): Slots {
 export const slotsStage: Stage<object, SlotsRig, object, object> = {
   name: 'slots',
   reads: ['parts', 'root', 'bones', 'skeleton', 'targets', 'constraints', 'controls'],
-  // Numbers of springs that are tuned change no place: all that is made from places would be made anew with each of them.
-  keys: [{ reads: ['springs'], of: ({ springs }) => springs.map(({ id, amount }) => `${id}:${amount}`).join() }],
+  // Numbers of springs and strides that are tuned change no place: all that is made from places would be made anew with each of them.
+  keys: [
+    { reads: ['springs'], of: ({ springs }) => springs.map(({ id, amount }) => `${id}:${amount}`).join() },
+    { reads: ['strides'], of: ({ strides }) => strides.map(({ id, speed, amount }) => `${id}:${speed}:${amount}`).join() },
+    { reads: ['idles'], of: ({ idles }) => idles.map(({ id, amount }) => `${id}:${amount}`).join() },
+  ],
   compile(puppet) {
     const slots = makeSlots(puppet)
     return { slots, restPose: slots.rest }

@@ -14,6 +14,8 @@ import { drawingsStage, paintStage } from './drawings'
 import type { Frame } from './frame'
 import type { Rig } from './rig'
 import { springsStage } from '../springs/stage'
+import { idleStage } from '../idle/stage'
+import { stridesStage } from '../strides/stage'
 import { slotsStage } from './slots'
 
 /** Stages of evaluation in the order in which they run. */
@@ -27,6 +29,9 @@ export const STAGES: readonly Stage<Rig, Partial<Rig>, Frame, Partial<Frame>>[] 
   constraintsStage,
   responsesStage,
   poseStage,
+  // what lives and walks by itself under the pose
+  idleStage,
+  stridesStage,
   flipbookStage,
   // 2 to 4 controls, responses and corrections; bones, limits and constraints
   answeringStage,

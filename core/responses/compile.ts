@@ -46,7 +46,7 @@ interface Tables {
 }
 
 /** Families of what bones are posed by: their own channels, and what leads them. */
-const MOVERS = new Set(['bone', 'target', 'constraint', 'spring'])
+const MOVERS = new Set(['stride', 'bone', 'target', 'constraint', 'spring'])
 const familyOf = (address: string): string => address.slice(0, address.indexOf('/'))
 
 /** Parts with those of their drawings whose points, or whose colours and line widths, responses change. */

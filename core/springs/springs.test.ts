@@ -6,7 +6,7 @@ import { newKey } from '../clips/edits'
 import type { Clip, Key } from '../clips/records'
 import { newClip, newLayer } from '../clips/new'
 import { ratesOf, STEP } from '../maths/solve/oscillator'
-import { clipSimulation, SpringRun } from '../playing/springRun'
+import { clipSimulation, MotionRun } from '../playing/motionRun'
 import { compile } from '../puppet/compile'
 import { run } from '../puppet/edit'
 import { evaluate, makeFrame } from '../puppet/evaluate'
@@ -41,8 +41,8 @@ function plait(given: Partial<SpringGroup> = {}, bones = ['p1', 'p2', 'p3']): Pu
 }
 
 /** A run in which the body is moved sideways, turned, or both, by functions of time. */
-const moved = (rig: Rig, x: (t: number) => number, turn: (t: number) => number = () => 0): SpringRun =>
-  new SpringRun(rig, (time, pose) => {
+const moved = (rig: Rig, x: (t: number) => number, turn: (t: number) => number = () => 0): MotionRun =>
+  new MotionRun(rig, (time, pose) => {
     pose[0] = turn(time)
     pose[1] = x(time)
   })
@@ -59,36 +59,36 @@ describe('a spring', () => {
     const free = (t: number): number => (50 / STEP) * ((Math.exp(-decay * t) * Math.sin(w * t)) / w)
     for (const t of [1, 3, 40, 120, 240, 500]) {
       const last = t === 1 ? 0 : free((t - 1) * STEP)
-      expect(hair.at(t * STEP)[0]).toBeCloseTo(-free(t * STEP) + last, 6)
+      expect(hair.at(t * STEP).springs[0]).toBeCloseTo(-free(t * STEP) + last, 6)
     }
-    expect(Math.abs(hair.at(1)[0]!)).toBeLessThan(0.03 * 50)
+    expect(Math.abs(hair.at(1).springs[0]!)).toBeLessThan(0.03 * 50)
   })
 
   test('stays where it is while its body stays, or goes evenly', () => {
     const rig = compile(plait())
     const still = moved(rig, () => 20)
     const even = moved(rig, (t) => 30 * t)
-    expect([...still.at(2)].every((v) => v === 0)).toBe(true)
-    for (const v of even.at(20)) expect(v).toBeCloseTo(0, 6)
+    expect([...still.at(2).springs].every((v) => v === 0)).toBe(true)
+    for (const v of even.at(20).springs) expect(v).toBeCloseTo(0, 6)
     // With drag it lags behind by a constant.
     const airy = moved(compile(plait({ drag: 1 }, ['p1'])), (t) => 30 * t)
     const { decay, stiffness } = ratesOf(2.4, 0.9)
-    expect(airy.at(20)[0]).toBeCloseTo((-2 * decay * 30) / stiffness, 6)
+    expect(airy.at(20).springs[0]).toBeCloseTo((-2 * decay * 30) / stiffness, 6)
   })
 
   test('shows as much of its motion as its throw and its amount say', () => {
-    const at = (given: Partial<SpringGroup>): number => moved(compile(plait(given, ['p1'])), jump).at(0.1)[0]!
+    const at = (given: Partial<SpringGroup>): number => moved(compile(plait(given, ['p1'])), jump).at(0.1).springs[0]!
     expect(at({ throw: 2 })).toBeCloseTo(2 * at({ throw: 1 }), 9)
     const rig = compile(plait({ amount: 0 }))
     const [frame, pose] = [makeFrame(rig), rig.restPose.slice()]
-    const springs = moved(rig, jump).at(0.1)
+    const springs = moved(rig, jump).at(0.1).springs
     const swung = evaluate(rig, pose, frame, { time: null, simulation: { speeds: null, springs } }).bones.slice()
     expect(swung).toEqual(evaluate(rig, pose, frame).bones)
   })
 
   test('turns its bone towards its end, and what hangs from it goes along', () => {
     const rig = compile(plait({}, ['p2']))
-    const springs = moved(rig, jump).at(0.05)
+    const springs = moved(rig, jump).at(0.05).springs
     const still = evaluate(rig, rig.restPose, makeFrame(rig))
     const swung = evaluate(rig, rig.restPose, makeFrame(rig), { time: null, simulation: { speeds: null, springs } })
     const b = rig.bones.index.get('p2')!
@@ -105,25 +105,25 @@ describe('a spring', () => {
       () => 0,
       (t) => (t <= 0 ? 0 : 40),
     )
-    expect(Math.abs(turned.at(0.05)[0]!)).toBeGreaterThan(3)
-    const chain = moved(compile(plait({ root: 0.2, bend: 2 })), jump).at(0.05)
+    expect(Math.abs(turned.at(0.05).springs[0]!)).toBeGreaterThan(3)
+    const chain = moved(compile(plait({ root: 0.2, bend: 2 })), jump).at(0.05).springs
     const ends = [0, 1, 2].map((s) => Math.hypot(chain[2 * s]!, chain[2 * s + 1]!))
     expect(ends[1]).toBeGreaterThan(ends[0]!)
     expect(ends[2]).toBeGreaterThan(ends[1]!)
   })
 
   test('hangs as drawn at rest, and down again where its body is turned; the wind lays it over', () => {
-    const start = moved(compile(plait({ gravity: 1 }, ['p1'])), () => 0).at(0)
+    const start = moved(compile(plait({ gravity: 1 }, ['p1'])), () => 0).at(0).springs
     expect([...start].every((v) => v === 0)).toBe(true)
     const turned = moved(
       compile(plait({ gravity: 1 }, ['p1'])),
       () => 0,
       () => 90,
-    ).at(3)
+    ).at(3).springs
     // Turned counter-clockwise the plait points to the right: it is pulled down.
     expect(turned[1]).toBeGreaterThan(2)
     const blown = compile(run(plait({ wind: 1 }), setWind, { wind: { direction: 0, strength: 1, gusts: 0, seed: 1 } }))
-    expect(moved(blown, () => 0).at(0)[0]).toBeGreaterThan(2)
+    expect(moved(blown, () => 0).at(0).springs[0]).toBeGreaterThan(2)
     expect(gustAt(3, 1.7)).toBe(gustAt(3, 1.7))
     expect(Math.abs(gustAt(3, 1.7))).toBeLessThanOrEqual(1)
   })
@@ -142,16 +142,16 @@ describe('a spring', () => {
     const frame = makeFrame(rig)
     const b = rig.bones.index.get('p1')!
     for (let k = 0; k < 200; k++) {
-      evaluate(rig, rig.restPose, frame, { time: null, simulation: { speeds: null, springs: hair.at(k / 60) } })
+      evaluate(rig, rig.restPose, frame, { time: null, simulation: { speeds: null, springs: hair.at(k / 60).springs } })
       expect(Math.abs(frame.skeleton.angle[b]!)).toBeLessThanOrEqual(10)
     }
   })
 
   test('draws its bone out where that is wanted', () => {
     const rig = compile(run(plait({ stretch: 1 }, ['p1']), setBoneNature, { bones: ['p1'], lengths: { max: 2 } }))
-    const hair = new SpringRun(rig, (time, pose) => (pose[2] = time <= 0 ? 0 : -60))
+    const hair = new MotionRun(rig, (time, pose) => (pose[2] = time <= 0 ? 0 : -60))
     const frame = makeFrame(rig)
-    evaluate(rig, rig.restPose, frame, { time: null, simulation: { speeds: null, springs: hair.at(0.03) } })
+    evaluate(rig, rig.restPose, frame, { time: null, simulation: { speeds: null, springs: hair.at(0.03).springs } })
     expect(frame.skeleton.length[rig.bones.index.get('p1')!]).toBeGreaterThan(1.1)
   })
 })
@@ -168,7 +168,7 @@ describe('colliders', () => {
     const pose = rig.restPose.slice()
     for (let k = 0; k < 300; k++) {
       pose[1] = 120 * Math.sin((5 * k) / 60) - 120
-      evaluate(rig, pose, frame, { time: null, simulation: { speeds: null, springs: hair.at(k / 60) } })
+      evaluate(rig, pose, frame, { time: null, simulation: { speeds: null, springs: hair.at(k / 60).springs } })
       for (const id of ['p1', 'p2', 'p3']) {
         const { x } = bonePoint(frame, rig.bones.index.get(id)!, 1)
         expect(x).toBeLessThan(110 + 0.5)
@@ -178,18 +178,18 @@ describe('colliders', () => {
 
   test('leave alone what is drawn inside of them', () => {
     const inside = run(plait({}), addCollider, { collider: newCapsule('body', 'Body', 'upper', 400) })
-    const [free, held] = [moved(compile(plait({})), () => 0).at(2), moved(compile(inside), () => 0).at(2)]
+    const [free, held] = [moved(compile(plait({})), () => 0).at(2).springs, moved(compile(inside), () => 0).at(2).springs]
     for (let k = 0; k < free.length; k++) expect(held[k]).toBeCloseTo(free[k]!, 1)
   })
 
   test('the ground holds what falls', () => {
     const puppet = run(plait({ gravity: 2, throw: 1 }), addCollider, { collider: { kind: 'ground', id: 'g', name: 'Ground', y: 240 } })
     const rig = compile(puppet)
-    const fallen = new SpringRun(rig, (time, pose) => (pose[2] = time > 0 ? 25 : 0))
+    const fallen = new MotionRun(rig, (time, pose) => (pose[2] = time > 0 ? 25 : 0))
     const frame = makeFrame(rig)
     const pose = rig.restPose.slice()
     pose[2] = 25
-    evaluate(rig, pose, frame, { time: null, simulation: { speeds: null, springs: fallen.at(1) } })
+    evaluate(rig, pose, frame, { time: null, simulation: { speeds: null, springs: fallen.at(1).springs } })
     expect(bonePoint(frame, rig.bones.index.get('p3')!, 1).y).toBeLessThan(241)
   })
 })
@@ -304,7 +304,7 @@ test('ten thousand settings under drives of ten thousand degrees a second stay n
         )
         const frame = makeFrame(rig)
         for (const time of [0.1, 0.2]) {
-          evaluate(rig, rig.restPose, frame, { time: null, simulation: { speeds: null, springs: hair.at(time) } })
+          evaluate(rig, rig.restPose, frame, { time: null, simulation: { speeds: null, springs: hair.at(time).springs } })
           expect(frame.bones.every(Number.isFinite)).toBe(true)
         }
       },

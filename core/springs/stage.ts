@@ -1,5 +1,5 @@
 /**
- * Springs in the evaluation: bones that were posed are led by what swings of them. How it swings is simulated apart (playing/springRun.ts);
+ * Springs in the evaluation: bones that were posed are led by what swings of them. How it swings is simulated apart (playing/motionRun.ts);
  * where nothing is simulated springs hang as they come to rest in the pose, without wind.
  */
 import type { BonesFrame, BonesRig } from '../bones/stage'

@@ -1,7 +1,7 @@
 /** The shaker: the puppet hops, turns, runs and stops or nods over and over, so that springs are seen while they are tuned. */
 import { skeletonHeight } from '@marionette/core/bones/tree'
 import { boneChannel } from '@marionette/core/bones/channels'
-import { SpringRun } from '@marionette/core/playing/springRun'
+import { MotionRun } from '@marionette/core/playing/motionRun'
 import { writeValues } from '@marionette/core/puppet/evaluate'
 import type { Rig } from '@marionette/core/puppet/rig'
 import type { Puppet } from '@marionette/core/puppet/schema'
@@ -71,7 +71,7 @@ export const useShaker = editorStore<Shaking>(() => ({ id: null, spring: null })
 interface Own {
   request: number
   begun: number
-  run: { readonly rig: Rig; readonly run: SpringRun } | null
+  run: { readonly rig: Rig; readonly run: MotionRun } | null
   shaker: { readonly puppet: Puppet; valuesAt: (time: number) => Record<string, number> } | null
 }
 
@@ -116,12 +116,12 @@ function shakerNow(editor: Editor, puppet: Puppet, id: ShakeId, spring: string |
 }
 
 /** Springs of a rig under a shake, simulated from the beginning of the round. */
-function runFor(editor: Editor, rig: Rig, id: ShakeId, spring: string | null): SpringRun {
+function runFor(editor: Editor, rig: Rig, id: ShakeId, spring: string | null): MotionRun {
   const own = stateOf(editor)
   if (own.run?.rig !== rig) {
     const { puppet } = rig
     const valuesAt = shakerOf(puppet, id, spring)
-    const made = new SpringRun(rig, (time, pose) => {
+    const made = new MotionRun(rig, (time, pose) => {
       writeValues(rig, puppet.pose, pose)
       writeValues(rig, valuesAt(time), pose)
     })
@@ -144,10 +144,7 @@ export function shake(editor: Editor, id: ShakeId, spring: string | null): void 
   const next = (now: number): void => {
     own.request = requestAnimationFrame(next)
     const time = Math.max(0, (now - own.begun) / 1000) % shakeOf(id).round
-    play(editor, shakerNow(editor, openPuppet(editor), id, spring)(time), time, (rig) => ({
-      speeds: null,
-      springs: runFor(editor, rig, id, spring).at(time),
-    }))
+    play(editor, shakerNow(editor, openPuppet(editor), id, spring)(time), time, (rig) => runFor(editor, rig, id, spring).at(time))
   }
   own.request = requestAnimationFrame(next)
   lookAnew(editor)

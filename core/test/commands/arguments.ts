@@ -73,6 +73,10 @@ export function idsOfKind(puppet: Puppet, kind: IdKind): string[] {
       return listed(puppet.springs)
     case 'collider':
       return listed(puppet.colliders)
+    case 'stride':
+      return listed(puppet.strides)
+    case 'idle':
+      return listed(puppet.idles)
     case 'stop':
       return puppet.responses.flatMap((r) => listed(r.stops))
     case 'deformer':

@@ -22,6 +22,9 @@ import type { Picture } from '../../artwork/records'
 import type { Puppet } from '../../puppet/schema'
 import { box, drawingPart } from '../puppets'
 import { answeringArm, by, moved, ruler } from '../responding'
+import { addIdle } from '../../idle/commands'
+import { addStride } from '../../strides/commands'
+import { gaitOf, natureOf } from '../../strides/gaits'
 import { addCollider, addSprings } from '../../springs/commands'
 import { characterOf } from '../../springs/characters'
 import { newCapsule, newSpringGroup } from '../../springs/new'
@@ -132,6 +135,23 @@ export function everything(): Puppet {
   p = run(p, setCamera, { camera: newCamera(p.canvas) })
   p = run(p, setScenery, { parts: ['hand'], where: 'background' })
   p = run(p, addSprings, { spring: newSpringGroup('swing', 'Swing', ['palm'], characterOf('hair')) })
+  const chain = { name: 'Arm', bones: ['upper'], at: 0 }
+  p = run(p, addStride, {
+    stride: {
+      ...{ id: 'stride', name: 'Walk', hips: 'upper', chest: null, head: 'palm', ...natureOf(gaitOf('walk'), 100) },
+      legs: [{ ...chain, foot: 'palm', toe: null, knee: 0, touches: true, strength: 1, toeBend: 1 }],
+      swings: [{ ...chain, turn: 20, follow: 0.5, bend: 0, lag: 0, times: 1 }],
+      ...{ ways: { front: 1 }, travels: true, ground: [], speed: 0, amount: 1 },
+    },
+  })
+  p = run(p, addIdle, {
+    idle: {
+      ...{ id: 'idle', name: 'Idle', amount: 1, seed: 1, breath: { rate: 14, depth: 1, chest: 'upper', belly: null, shoulders: ['palm'] } },
+      shift: { hips: 'upper', far: 6, every: 5 },
+      blink: { channel: 'part/face/opacity', shut: 0, every: 4 },
+      glance: { x: null, y: null, far: 0.5, every: 3 },
+    },
+  })
   p = run(p, addCollider, { collider: newCapsule('body', 'Body', 'upper', 20) })
   p = run(p, addView, { id: 'side', name: 'Side' })
   return run(p, makeTwin, { parts: ['hand'], bones: ['palm'], across: { kind: 'mirror', x: 250 }, prefix: 'twin' })

@@ -1,11 +1,9 @@
-/** Springs of what is posed by hand: they follow from picture to picture, in the same steps as along a clip, without wind. */
+/** What moves by itself of what is posed by hand: it follows from picture to picture, in the same steps as along a clip, without wind. */
 import { boneSlot } from '../bones/channels'
+import type { Simulation } from '../kernel/stage'
 import { STEP } from '../maths/solve/oscillator'
-import { evaluateBones } from '../puppet/evaluate'
 import type { Rig } from '../puppet/rig'
-import { stepSprings, type SpringOffsets, type SpringState } from '../springs/motion'
-import { SPRING_STATE } from '../springs/table'
-import { springFrame } from './springRun'
+import { SelfMotion } from './selfMotion'
 
 /** Times between two pictures above this say that nothing moved for a while, seconds. */
 const LONGEST = 0.12
@@ -17,20 +15,17 @@ const PICTURES = 12
 /** Times of the decay of the slowest spring after which nothing is looked at any more, whatever still trembles. */
 const OVER = 12
 
-export class LiveSprings {
-  /** How far the ends of sprung bones are from where the pose has them, [2s]. */
-  offsets: SpringOffsets = new Float64Array(0)
-  private state: SpringState = new Float64Array(0)
-  private rig: Rig | null = null
+export class LiveMotion {
+  private motion: SelfMotion | null = null
   private from = new Float64Array(0)
   private pose = new Float64Array(0)
   /** [s] 1 for bones that are posed themselves just now: they follow the hand that turns them, not their spring. */
   private held = new Uint8Array(0)
   private at = 0
-  /** Where they were in the last picture, and for how many they have been still. */
-  private last: SpringOffsets = new Float64Array(0)
+  /** Where springs were in the last picture, and for how many they have been still. */
+  private last = new Float64Array(0)
   private quiet = PICTURES
-  /** When the pose changed last, seconds. */
+  /** When the pose changed last, or legs walked, seconds. */
   private movedAt = 0
   /** Time that was too short for a step, seconds. */
   private left = 0
@@ -40,10 +35,11 @@ export class LiveSprings {
    *
    * @param pose [n] values of channels by their slots, before anything answers to them
    * @param at seconds
-   * @returns whether anything swings, so that another look is due
+   * @returns whether anything moves, so that another look is due
    */
   follow(rig: Rig, pose: Float64Array, at: number): boolean {
-    if (this.rig !== rig) return this.begin(rig, pose, at)
+    if (this.motion?.rig !== rig) return this.begin(rig, pose, at)
+    const { motion } = this
     const gone = at - this.at
     this.at = at
     const isMoved = this.from.some((value, k) => value !== pose[k])
@@ -51,59 +47,66 @@ export class LiveSprings {
     this.left += gone > LONGEST ? USUAL : gone
     const steps = Math.floor(this.left / STEP)
     this.left -= steps * STEP
-    for (let k = 1; k <= steps; k++) this.step(rig, pose, k / steps)
+    for (let k = 1; k <= steps; k++) this.step(motion, pose, k / steps)
     if (steps > 0) this.from.set(pose)
-    if (isMoved) {
+    if (isMoved || motion.isWalking()) {
       this.quiet = 0
       this.movedAt = at
     } else if (at - this.movedAt > OVER / rig.springs.decay.reduce((least, decay) => Math.min(least, decay), Infinity)) return false
     return steps === 0 ? this.quiet < PICTURES : !this.isAtRest()
   }
 
-  /** Forgets what swings: the next look begins at rest. */
-  stop(): void {
-    this.rig = null
+  /** What moves by itself; null before the first look. */
+  get shown(): Simulation | null {
+    return this.motion?.shown() ?? null
   }
 
-  /** A rig that swings as many bones goes on from where they are: its numbers were changed meanwhile. */
+  /** Whether legs walk, or have walked somewhere. */
+  get hasGone(): boolean {
+    return this.motion?.state.shown.some((value) => value !== 0) ?? false
+  }
+
+  /** Forgets what moves: the next look begins at rest. */
+  stop(): void {
+    this.motion = null
+  }
+
+  /** A rig with as much that moves goes on from where all is: its numbers were changed meanwhile. */
   private begin(rig: Rig, pose: Float64Array, at: number): boolean {
-    const count = rig.springs.bone.length
-    const goesOn = this.rig !== null && this.offsets.length === 2 * count && this.from.length === pose.length
-    this.rig = rig
+    const before = this.motion?.state
+    const motion = new SelfMotion(rig)
+    const { offsets, walks } = motion.state
+    const goesOn = before?.offsets.length === offsets.length && before.walks.length === walks.length && this.from.length === pose.length
+    this.motion = motion
     this.at = at
     this.quiet = 0
     this.movedAt = at
-    if (goesOn) return true
+    if (goesOn) {
+      motion.take(before)
+      return true
+    }
     this.quiet = PICTURES
-    this.state = new Float64Array(SPRING_STATE * count)
-    this.offsets = new Float64Array(2 * count)
-    this.last = new Float64Array(2 * count)
-    this.held = new Uint8Array(count)
+    this.last = new Float64Array(offsets.length)
+    this.held = new Uint8Array(rig.springs.bone.length)
     this.from = pose.slice()
-    this.pose = new Float64Array(pose.length)
+    this.pose = pose.slice()
     this.left = 0
-    this.pose.set(pose)
-    this.pass(rig, true)
-    this.last.set(this.offsets)
-    return false
+    motion.step(this.pose, { time: null, wind: 0, isFirst: true, held: this.held })
+    this.last.set(offsets)
+    return motion.isWalking()
   }
 
-  private step(rig: Rig, to: Float64Array, share: number): void {
+  private step(motion: SelfMotion, to: Float64Array, share: number): void {
     for (let k = 0; k < to.length; k++) this.pose[k] = this.from[k]! + share * (to[k]! - this.from[k]!)
-    this.pass(rig, false)
-  }
-
-  private pass(rig: Rig, isFirst: boolean): void {
-    const frame = springFrame(rig)
-    evaluateBones(rig, this.pose, frame, { time: null, simulation: null })
-    stepSprings(rig, frame, frame.values, 0, isFirst, this.state, this.offsets, this.held)
+    motion.step(this.pose, { time: null, wind: 0, isFirst: false, held: this.held })
   }
 
   /** Whether all have been still for a while, wherever they hang: by themselves, or against a body. */
   private isAtRest(): boolean {
+    const offsets = this.motion?.state.offsets ?? this.last
     let most = 0
-    for (let k = 0; k < this.offsets.length; k++) most = Math.max(most, Math.abs(this.offsets[k]! - this.last[k]!))
-    this.last.set(this.offsets)
+    for (let k = 0; k < offsets.length; k++) most = Math.max(most, Math.abs(offsets[k]! - this.last[k]!))
+    this.last.set(offsets)
     this.quiet = most < STILL ? this.quiet + 1 : 0
     return this.quiet >= PICTURES
   }
