@@ -55,6 +55,7 @@ const app = [
     'face',
     'clips',
     'springs',
+    'strides',
     'cutting',
     'rangeTest',
     'bones',

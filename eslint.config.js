@@ -4,12 +4,12 @@ import ts from 'typescript-eslint'
 
 /** Where numbers stand in flat arrays, and an index that is in range need not be asked for every one of them. */
 const NUMERIC = [
-  'core/{maths,artwork,binds,placement,deformers,alternates,constraints,responses,simulation,springs,speech,meshing,touch,posing,reports}/**',
-  'core/bones/{table,pose}.ts',
+  'core/{maths,artwork,binds,placement,deformers,alternates,constraints,responses,simulation,springs,strides,idle,speech,meshing,touch,posing,reports}/**',
+  'core/bones/{table,pose,poseBone}.ts',
   'core/puppet/{fit,posedMap,probe,evaluate,drawings,paintList,compile,frame}.ts',
   'core/recording/{points,shown,inverse,together}.ts',
   'core/clips/{curve,graph,layers,thin}.ts',
-  'core/playing/{springRun,liveSprings}.ts',
+  'core/playing/{motionRun,liveMotion,selfMotion}.ts',
   'core/rangeTest/{contacts,forms,jumps,windings}.ts',
   'core/joints/{attachment,capPicture,proposeJoints}.ts',
   'core/face/{outlineMoves,mouth/outline,mouth/room,mouth/lipLine}.ts',

@@ -17,6 +17,7 @@ import { rangeTest } from './rangeTest/feature'
 import { responses } from './responses/feature'
 import { send } from './send/feature'
 import { springs } from './springs/feature'
+import { strides } from './strides/feature'
 import { staging } from './staging/feature'
 import { templates } from './templates/feature'
 import { touch } from './touch/feature'
@@ -42,6 +43,7 @@ export const FEATURES: readonly Feature[] = [
   face,
   clips,
   springs,
+  strides,
   rangeTest,
   staging,
   templates,

@@ -11,6 +11,7 @@ import { useDocument } from '../editor/document'
 import type { Editor } from '../editor/editor'
 import { isRestShown, isRestShownIn, useSession } from '../editor/session'
 import { liveTime, onLive } from '../editor/live'
+import { useLiving } from '../editor/living'
 import { hearsSpeed, useHeldSpeeds } from '../editor/speeds'
 import { stageModel, type StageModel } from '../editor/stageModel'
 import { partsBelow } from '@marionette/core/parts/tree'
@@ -109,6 +110,7 @@ export class StageView {
     )
     this.cleanUps.push(
       useHeldSpeeds.of(editor).subscribe(() => this.invalidate(true)),
+      useLiving.of(editor).subscribe(() => this.invalidate(true)),
       onLive(editor, () => this.invalidate(true)),
       ...this.equipment.marks.flatMap((mark) => mark.watch?.(editor, () => this.invalidate(false)) ?? []),
     )
@@ -282,17 +284,21 @@ export class StageView {
   /** Bones that move have a speed, and springs swing: what answers to that is drawn until all have come to rest. */
   private followMotion(model: StageModel): void {
     const hears = hearsSpeed(model.rig.puppet)
-    if (isRestShown(this.editor) || !(hears || movesItself(model.rig))) return this.moving.stop()
+    const isLiving = useLiving.of(this.editor).getState().isOn && model.rig.idles.length > 0
+    const moves = isLiving || movesItself(model.rig)
+    const isStill = isRestShown(this.editor) || !(hears || moves)
     // What plays by its time alone looks the same however one came there, and as it does on the server.
-    if (liveTime(this.editor) !== null) {
+    if (isStill || liveTime(this.editor) !== null) {
       this.moving.stop()
-      if (this.isFollowing) stageModel(this.editor).refresh()
+      if (!this.isFollowing) return
       this.isFollowing = false
+      stageModel(this.editor).refresh()
+      requestAnimationFrame(() => this.invalidate(true))
       return
     }
     const now = performance.now() / 1000
     const isTurning = hears && this.motion.follow(model.rig, model.frame, now, useHeldSpeeds.of(this.editor).getState().held)
-    const isSwinging = movesItself(model.rig) && this.moving.follow(model.rig, model.own, now)
+    const isSwinging = moves && this.moving.follow(model.rig, model.own, now, isLiving)
     if (!isTurning && !isSwinging) {
       if (!this.isFollowing) return
       this.isFollowing = false
@@ -302,10 +308,10 @@ export class StageView {
   }
 
   /** What swings and walks; legs that have walked stand where they came to, also once all is still. */
-  private shownMotion(isSwinging: boolean): Pick<Simulation, 'springs' | 'strides'> {
+  private shownMotion(isSwinging: boolean): Pick<Simulation, 'springs' | 'strides' | 'life'> {
     const { shown, hasGone } = this.moving
     if (!shown || !(isSwinging || hasGone)) return { springs: null }
-    return { springs: isSwinging ? shown.springs : null, strides: shown.strides ?? null }
+    return { springs: isSwinging ? shown.springs : null, strides: shown.strides ?? null, life: shown.life ?? null }
   }
 
   /** While the camera moves over a heavy picture, the one that is there is shifted and stretched; tells whether that was done. */

@@ -1,4 +1,7 @@
-/** What moves by itself of what is posed by hand: it follows from picture to picture, in the same steps as along a clip, without wind. */
+/**
+ * What moves by itself of what is posed by hand: it follows from picture to picture, in the same steps as along a clip, without wind and on
+ * the spot.
+ */
 import { boneSlot } from '../bones/channels'
 import type { Simulation } from '../kernel/stage'
 import { STEP } from '../maths/solve/oscillator'
@@ -14,6 +17,8 @@ const STILL = 0.01
 const PICTURES = 12
 /** Times of the decay of the slowest spring after which nothing is looked at any more, whatever still trembles. */
 const OVER = 12
+/** Seconds in which idle life goes quiet once a hand poses, until it comes back, and in which it does. */
+const QUIET = { in: 0.25, for: 0.8, out: 1.2 }
 
 export class LiveMotion {
   private motion: SelfMotion | null = null
@@ -29,22 +34,44 @@ export class LiveMotion {
   private movedAt = 0
   /** Time that was too short for a step, seconds. */
   private left = 0
+  /** Idle life: seconds that it has lived, how much of it shows, and when a hand posed last. */
+  private readonly life = { time: 0, share: 0 }
+  private heldAt = -Infinity
 
   /**
    * Goes on to a moment; the pose is taken to have gone there evenly since the last one.
    *
    * @param pose [n] values of channels by their slots, before anything answers to them
    * @param at seconds
+   * @param isLiving whether idle life shows
    * @returns whether anything moves, so that another look is due
    */
-  follow(rig: Rig, pose: Float64Array, at: number): boolean {
+  follow(rig: Rig, pose: Float64Array, at: number, isLiving = false): boolean {
+    const gone = Math.min(LONGEST, Math.max(0, at - this.at))
+    const moves = this.followSteps(rig, pose, at)
+    return this.live(at, gone, isLiving && rig.idles.length > 0) || moves
+  }
+
+  /** Goes on with idle life; it is quiet while a hand poses. */
+  private live(at: number, gone: number, isLiving: boolean): boolean {
+    const { life } = this
+    const isHeld = at - this.heldAt < QUIET.for
+    const share = life.share + (isLiving && !isHeld ? gone / QUIET.out : -gone / QUIET.in)
+    life.share = Math.min(1, Math.max(0, share))
+    life.time = isLiving || life.share > 0 ? life.time + gone : 0
+    return isLiving || life.share > 0
+  }
+
+  private followSteps(rig: Rig, pose: Float64Array, at: number): boolean {
     if (this.motion?.rig !== rig) return this.begin(rig, pose, at)
     const { motion } = this
     const gone = at - this.at
     this.at = at
     const isMoved = this.from.some((value, k) => value !== pose[k])
+    if (isMoved) this.heldAt = at
     rig.springs.bone.forEach((b, s) => (this.held[s] = Number(this.from[boneSlot(b)] !== pose[boneSlot(b)])))
-    this.left += gone > LONGEST ? USUAL : gone
+    // Legs that walk go on also where pictures come slowly.
+    this.left += gone <= LONGEST ? gone : motion.isWalking() ? LONGEST : USUAL
     const steps = Math.floor(this.left / STEP)
     this.left -= steps * STEP
     for (let k = 1; k <= steps; k++) this.step(motion, pose, k / steps)
@@ -58,7 +85,7 @@ export class LiveMotion {
 
   /** What moves by itself; null before the first look. */
   get shown(): Simulation | null {
-    return this.motion?.shown() ?? null
+    return this.motion ? { ...this.motion.shown(), life: this.life.share > 0 ? this.life : null } : null
   }
 
   /** Whether legs walk, or have walked somewhere. */
@@ -69,12 +96,14 @@ export class LiveMotion {
   /** Forgets what moves: the next look begins at rest. */
   stop(): void {
     this.motion = null
+    this.life.share = 0
+    this.life.time = 0
   }
 
   /** A rig with as much that moves goes on from where all is: its numbers were changed meanwhile. */
   private begin(rig: Rig, pose: Float64Array, at: number): boolean {
     const before = this.motion?.state
-    const motion = new SelfMotion(rig)
+    const motion = new SelfMotion(rig, true)
     const { offsets, walks } = motion.state
     const goesOn = before?.offsets.length === offsets.length && before.walks.length === walks.length && this.from.length === pose.length
     this.motion = motion

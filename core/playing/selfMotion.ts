@@ -47,7 +47,11 @@ export class SelfMotion {
   readonly state: MotionState
   private readonly walks: readonly Walk[]
 
-  constructor(readonly rig: Rig) {
+  /** @param isOnSpot whether legs walk on the spot, wherever they would go in a clip */
+  constructor(
+    readonly rig: Rig,
+    isOnSpot = false,
+  ) {
     const count = rig.springs.bone.length
     const { list, stateSize, shownSize } = rig.strides
     this.state = {
@@ -56,7 +60,7 @@ export class SelfMotion {
       walks: new Float64Array(stateSize),
       shown: new Float64Array(shownSize),
     }
-    this.walks = list.map((table) => new Walk(table, this.state.walks))
+    this.walks = list.map((table) => new Walk(table, this.state.walks, isOnSpot))
   }
 
   /** Takes a state over, as of another rig with as much that moves. */

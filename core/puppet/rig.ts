@@ -15,7 +15,19 @@ import type { PaintList } from './paintList'
 
 /** A puppet compiled for evaluation: what each stage adds. */
 export interface Rig
-  extends RigBase, ConstraintsRig, PartsRig, DeformRig, PaintList, AnchorsRig, ResponsesRig, SwapsRig, FlipbooksRig, SpringsRig, IdleRig, StridesRig {}
+  extends
+    RigBase,
+    ConstraintsRig,
+    PartsRig,
+    DeformRig,
+    PaintList,
+    AnchorsRig,
+    ResponsesRig,
+    SwapsRig,
+    FlipbooksRig,
+    SpringsRig,
+    IdleRig,
+    StridesRig {}
 
 /** Number of the drawing that a part itself shows; -1 where it shows none. */
 export const drawingOfPart = ({ drawings, parts }: Pick<Rig, 'drawings' | 'parts'>, part: PartId): number => {

@@ -16,3 +16,6 @@ export const strideChannels: ChannelFamily<Stride> = {
 
 /** Address of the pace of a stride: 1 is as it is set, 0 stands. */
 export const strideSpeed = (id: string): string => channelAddress('stride', id, 'speed')
+
+/** Address of how much of a stride shows. */
+export const strideAmount = (id: string): string => channelAddress('stride', id, 'amount')

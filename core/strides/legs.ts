@@ -7,7 +7,7 @@ import { toDegrees, toRadians } from '../maths/geometry/affine'
 import { ChainReach, nearestTurn } from '../maths/solve/chainReach'
 import { placed, placeFoot } from './foot'
 import type { LegTable, StrideTable } from './table'
-import { groundAt } from './walk'
+import { groundAt } from './course'
 
 /** A leg while it is set: its ankle, canvas px, and the turn of its foot. */
 export interface LegInHand {
@@ -88,6 +88,7 @@ function slopeUnder({ ground }: StrideTable, leg: LegTable, x: number): number {
  * Says where a foot is wanted: where it walks, and beside that as the pose has it, as long as it is not all taken over.
  *
  * @param o where what shows of the leg stands in `shown`
+ * @param gone how far the puppet has gone and was put along the canvas, px
  */
 export function wantLeg(table: StrideTable, k: number, shown: Float64Array, o: number, grip: number, gone: number, hand: LegInHand): void {
   const leg = table.legs[k]!

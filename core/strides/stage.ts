@@ -9,7 +9,8 @@ import type { Stage } from '../kernel/stage'
 import { loweredBy, moveBody, moveRoots } from './body'
 import { placeCarriers, setLeg, shortfall, takeLeg, wantLeg, type LegInHand, newLegInHand } from './legs'
 import { compileStrides, type StridesTable, type StrideTable } from './table'
-import { LEG_SHOWN, WALK_SHOWN } from './walk'
+import { LEG_SHOWN, WALK_SHOWN } from './course'
+import { carriedBy } from './walk'
 
 export interface StridesRig {
   readonly strides: StridesTable
@@ -48,8 +49,9 @@ function walk(rig: Needs, frame: Uses & StridesFrame, table: StrideTable, shown:
   const at = table.shownAt
   const amount = Math.min(1, Math.max(0, values[table.amount]!))
   const grip = amount * shown[at + 2]!
-  const gone = shown[at + 3]!
+  const gone = amount * shown[at + 3]!
   if (grip === 0 && gone === 0) return isFirst ? shiftWeight(rig, frame, table, 0) : undefined
+  const carried = carriedBy(table, values)
   placeCarriers(rig, frame, table)
   for (let k = 0; k < table.legs.length; k++) takeLeg(rig, frame, table.legs[k]!, inHand[k]!, gone)
   const height = grip * shown[at + 4]!
@@ -57,6 +59,7 @@ function walk(rig: Needs, frame: Uses & StridesFrame, table: StrideTable, shown:
     values[table.targets[k]!]! += gone
     values[table.targets[k]! + 1]! += height
   }
+  for (let k = 0; k < table.loose.length; k++) values[table.loose[k]!]! += gone
   if (grip === 0) {
     moveRoots(table, values, gone, 0)
     return isFirst ? shiftWeight(rig, frame, table, gone) : undefined
@@ -65,7 +68,7 @@ function walk(rig: Needs, frame: Uses & StridesFrame, table: StrideTable, shown:
   const idleShift = isFirst ? 1 - grip : 0
   moveRoots(table, values, gone + idleShift * frame.idleShift[0]!, height + loweredBy(table, shown[at]!, share, grip))
   moveBody(table, shown[at]!, shown[at + 1]!, grip, values)
-  for (let k = 0; k < table.legs.length; k++) wantLeg(table, k, shown, at + WALK_SHOWN + LEG_SHOWN * k, grip, gone, inHand[k]!)
+  for (let k = 0; k < table.legs.length; k++) wantLeg(table, k, shown, at + WALK_SHOWN + LEG_SHOWN * k, grip, gone + carried, inHand[k]!)
   setLegs(rig, frame, table, grip)
 }
 

@@ -19,7 +19,7 @@ import { addStride, deleteStride, setStride, strideOf } from './commands'
 import { strideSpeed } from './channels'
 import { gaitOf, GAITS, gaitsFor, phasesOf, type Gait } from './gaits'
 import type { Stride } from './records'
-import { groundAt, rollAt } from './walk'
+import { groundAt, rollAt } from './course'
 
 interface Body {
   readonly legs: number

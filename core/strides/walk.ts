@@ -6,16 +6,11 @@
  * on by length times pace times tempo. A slower pace takes both: shorter strides, and fewer of them, by its root. From standing the first leg
  * lifts at once; to stand again each foot makes the steps that bring it home, and nothing less than a whole step.
  */
+import { boneSlot } from '../bones/channels'
+import { groundAt, LEG_SHOWN, LEG_STATE, minimumJerk, rollAt, WALK_SHOWN, WALK_STATE, within, wrapped } from './course'
 import type { StrideTable } from './table'
 
-/** Numbers of the state of a stride, and of each of its legs. */
-export const WALK_STATE = 8
-export const LEG_STATE = 7
-/** Numbers that show of a stride: phase, pace, grip, way gone on the canvas, height of the ground; and of a leg: ahead, lift, roll, ground. */
-export const WALK_SHOWN = 5
-export const LEG_SHOWN = 4
-
-const [PHASE, PACE, GRIP, GONE, SHOWN, WALKS, HEIGHT, ASKED] = [0, 1, 2, 3, 4, 5, 6, 7] as const
+const [PHASE, PACE, GRIP, GONE, SHOWN, WALKS, HEIGHT, ASKED, CARRIED] = [0, 1, 2, 3, 4, 5, 6, 7, 8] as const
 const [STANDS, FROM, TO, IN_AIR, HAS_STEPPED, GROUND_FROM, GROUND_TO] = [0, 1, 2, 3, 4, 5, 6] as const
 
 /** A foot this near to its home is there, px. */
@@ -27,44 +22,6 @@ const TAKEN_IN = 0.25
 /** Strides a second, as a share of the tempo, by which the pace follows what is asked for: from standing to walking in one step. */
 const FOLLOWS = 2
 
-/** Share of a stance after which the whole foot is down, and from which on the heel comes up. */
-const FLAT = 0.2
-const HEEL_UP = 0.55
-/** The heel comes up by this much more than toes were up. */
-const HEEL = 2
-
-/** From 0 to 1 with no speed at either end, and no jolt (Flash and Hogan 1985). */
-export const minimumJerk = (t: number): number => t * t * t * (10 + t * (6 * t - 15))
-
-const smooth = (t: number): number => t * t * (3 - 2 * t)
-
-const within = (t: number): number => Math.min(1, Math.max(0, t))
-
-/** What is left of a number without its whole turns. */
-const round = (t: number): number => t - Math.floor(t)
-
-/** How a foot is rolled, as a share: 1 toes up, below 0 heel up. */
-export function rollAt(p: number, duty: number, hasStepped: boolean): number {
-  if (p < duty) {
-    const q = p / duty
-    const toes = hasStepped ? 1 - smooth(within(q / FLAT)) : 0
-    return toes - HEEL * smooth(within((q - HEEL_UP) / (1 - HEEL_UP)))
-  }
-  return -HEEL + (1 + HEEL) * minimumJerk((p - duty) / (1 - duty))
-}
-
-/** Height of the ground at a place, px down; level beyond its ends, and 0 where none is drawn. */
-export function groundAt(ground: Float64Array, x: number): number {
-  const last = ground.length - 2
-  if (last < 0) return 0
-  if (x <= ground[0]!) return ground[1]!
-  if (x >= ground[last]!) return ground[last + 1]!
-  let k = 0
-  while (x > ground[k + 2]!) k += 2
-  const t = (x - ground[k]!) / Math.max(ground[k + 2]! - ground[k]!, 1e-9)
-  return ground[k + 1]! + t * (ground[k + 3]! - ground[k + 1]!)
-}
-
 /** Makes a stride go on by steps of time. */
 export class Walk {
   /** The direction of the canvas in which legs walk just now: by the view that is shown. */
@@ -75,6 +32,8 @@ export class Walk {
   constructor(
     private readonly table: StrideTable,
     private readonly state: Float64Array,
+    /** Whether it walks on the spot, wherever else it would go. */
+    private readonly isOnSpot = false,
   ) {
     this.way = table.way
     this.at = table.stateAt
@@ -85,9 +44,10 @@ export class Walk {
     this.way = this.table.ways[view] ?? this.table.way
   }
 
-  /** Asks for the pace that values of channels say. */
+  /** Asks for the pace that values of channels say, where the pose has put the puppet. */
   ask(values: Float64Array): void {
     this.state[this.at + ASKED] = values[this.table.speed]!
+    this.state[this.at + CARRIED] = carriedBy(this.table, values)
   }
 
   isWalking(): boolean {
@@ -101,9 +61,10 @@ export class Walk {
   /** Begins at the pace that is asked for: standing, or in the midst of walking, as if it had always walked. */
   begin(): void {
     const { table, state, at } = this
-    const pace = state[at + ASKED]!
+    const [pace, carried] = [state[at + ASKED]!, state[at + CARRIED]!]
     state.fill(0, at, this.leg(table.legs.length))
     state[at + ASKED] = pace
+    state[at + CARRIED] = carried
     if (table.ground.length > 0) this.standOnGround()
     if (pace === 0) return
     state[at + PACE] = pace
@@ -111,7 +72,7 @@ export class Walk {
     state[at + WALKS] = 1
     const length = this.strideLength(pace)
     table.legs.forEach((leg, k) => {
-      const p = round(-leg.at)
+      const p = wrapped(-leg.at)
       const o = this.leg(k)
       state[o + HAS_STEPPED] = 1
       state[o + IN_AIR] = Number(p >= table.duty)
@@ -148,7 +109,7 @@ export class Walk {
     state[at + PHASE] = state[at + PHASE]! + turned
     const gone = table.length * now * table.tempo * dt
     state[at + GONE] = state[at + GONE]! + gone
-    if (table.travels) state[at + SHOWN] = state[at + SHOWN]! + this.way * gone
+    if (table.travels && !this.isOnSpot) state[at + SHOWN] = state[at + SHOWN]! + this.way * gone
     let isHome = asked === 0 && now === 0
     for (let k = 0; k < table.legs.length; k++) isHome = this.stepLeg(k, turned, now) && isHome
     this.settleHeight(Math.min(1, turned * 8))
@@ -159,7 +120,7 @@ export class Walk {
   private nextLift(phase: number): number {
     const { legs, duty } = this.table
     let least = Infinity
-    for (let k = 0; k < legs.length; k++) if (legs[k]!.touches) least = Math.min(least, round(legs[k]!.at + duty - phase))
+    for (let k = 0; k < legs.length; k++) if (legs[k]!.touches) least = Math.min(least, wrapped(legs[k]!.at + duty - phase))
     return least === Infinity ? phase : phase + least - 1e-9
   }
 
@@ -169,7 +130,7 @@ export class Walk {
     const leg = table.legs[k]!
     if (!leg.touches) return true
     const o = this.leg(k)
-    const p = round(state[at + PHASE]! - leg.at)
+    const p = wrapped(state[at + PHASE]! - leg.at)
     const gone = state[at + GONE]!
     const isLifted = p >= table.duty && p - turned < table.duty
     if (state[o + IN_AIR] === 0 && isLifted && (pace !== 0 || Math.abs(state[o + STANDS]! - gone) > HOME)) {
@@ -216,7 +177,7 @@ export class Walk {
     const { table, state, at } = this
     if (table.ground.length === 0) return 0
     const leg = table.legs[k]!
-    const x = (leg.heelX + leg.ballX) / 2 + state[at + SHOWN]! + this.way * (stands - state[at + GONE]!)
+    const x = (leg.heelX + leg.ballX) / 2 + state[at + CARRIED]! + state[at + SHOWN]! + this.way * (stands - state[at + GONE]!)
     return groundAt(table.ground, x) - leg.soleY
   }
 
@@ -224,7 +185,7 @@ export class Walk {
     const { table, state, at } = this
     const o = this.leg(k)
     if (state[o + IN_AIR] === 0) return state[o + GROUND_FROM]!
-    const t = minimumJerk(within((round(state[at + PHASE]! - table.legs[k]!.at) - table.duty) / (1 - table.duty)))
+    const t = minimumJerk(within((wrapped(state[at + PHASE]! - table.legs[k]!.at) - table.duty) / (1 - table.duty)))
     return state[o + GROUND_FROM]! + t * (state[o + GROUND_TO]! - state[o + GROUND_FROM]!)
   }
 
@@ -255,7 +216,7 @@ export class Walk {
     const { table, state, at } = this
     const leg = table.legs[k]!
     const o = this.leg(k)
-    const p = round(state[at + PHASE]! - leg.at)
+    const p = wrapped(state[at + PHASE]! - leg.at)
     if (!leg.touches) {
       // It goes round in the air, beside the body.
       out[to] = (leg.strength * this.strideLength(pace) * Math.cos(2 * Math.PI * p)) / 4
@@ -275,6 +236,9 @@ export class Walk {
     out[to + 3] = this.groundOf(k)
   }
 }
+
+/** How far aside a pose has put the puppet with all it stands on, px: what moves its first bone along the ground moves its feet, too. */
+export const carriedBy = ({ roots }: StrideTable, values: Float64Array): number => (roots.length > 0 ? values[boneSlot(roots[0]!) + 1]! : 0)
 
 /** Strides a second at a pace, as a share of the tempo. */
 const cadenceOf = (pace: number): number => Math.max(SLOWEST, Math.sqrt(Math.abs(pace)))

@@ -1,5 +1,6 @@
 /** Clatter, whose six legs have their knees the wrong way round: outwards and up. Built through the same commands as everything. */
 import { withSprings } from '../springs'
+import { withStride, withWalk } from '../strides'
 import { autoWeights } from '@marionette/core/binds/autoWeights'
 import { sequentialIds } from '@marionette/core/kernel/ids'
 import type { BendSide, Puppet, Vec } from '@marionette/core/puppet/schema'
@@ -87,9 +88,20 @@ export function buildClatter(svg: string): Puppet {
   }
   rigger.whole('Body', 'Shell')
   rigger.whole('Parcel', 'Parcel')
-  return withSprings(rigger.puppet, 'clatter', [
+  const sprung = withSprings(rigger.puppet, 'clatter', [
     { name: 'Eyes', bones: ['Eye left', 'Eye right'], character: 'springy', colour: '#a83279' },
   ])
+  const walking = withStride(sprung, 'clatter', 'Sidle', { travels: true })
+  return withWalk(walking, {
+    ...{ id: 'clatter-sidle', name: 'Sidle over and back', length: 6 },
+    paces: [
+      [0, 0],
+      [0.5, 1],
+      [2, 0],
+      [3.2, -1],
+      [4.7, 0],
+    ],
+  })
 }
 
 class Rigger {

@@ -28,6 +28,7 @@ import { cutSheet } from '@marionette/formats/cutting/sheet'
 import { readPuppetFile } from '@marionette/formats/read'
 import { armAreas, hiddenOf, legAreas, onCanvas, seenOf, UNIT, VIEW_CUTS, type Limb, type Spot, type ViewCuts } from './cuts'
 import { withSimpleFace } from './face'
+import { withStride, withWalk } from '../strides'
 import { viewChannel } from '@marionette/core/views/channels'
 import type { Demo } from '../demo'
 import { nth, recordOf, sure } from '@marionette/core/kernel/sure'
@@ -196,6 +197,16 @@ const idOf = (name: string): string => name.toLowerCase().replaceAll(' ', '-')
 const spot = ([x, y]: Spot): Vec => ({ x: STANDS.x + UNIT * x, y: STANDS.y + UNIT * y })
 const placed = (area: Area): Area => onCanvas(area, STANDS.x, STANDS.y)
 
+/** It comes from the left, stops, and turns to whoever looks. */
+const COMING = {
+  ...{ id: 'dockhand-round', name: 'Come, stop and turn', length: 6, from: -170, view: 'side' },
+  paces: [
+    [0, 1],
+    [2, 0],
+  ],
+  turns: [[4.3, 'front']],
+} as const
+
 /** Builds the puppet from the bytes of sheet.png; always the same document. */
 export function buildDockhand(png: Uint8Array): Demo {
   const read = readPuppetFile(png, 'sheet.png', { ids: sequentialIds('dockhand') })
@@ -213,7 +224,8 @@ export function buildDockhand(png: Uint8Array): Demo {
   }
   shop.do(showPart, { parts: [shop.part('Sheet').id], visible: false })
   shop.show('front')
-  return { puppet: withSimpleFace(shop.puppet, shop.boneOf('Head')), assets: shop.assets }
+  const walking = withStride(withSimpleFace(shop.puppet, shop.boneOf('Head')), 'dockhand', 'Walk', { travels: true })
+  return { puppet: withWalk(walking, COMING), assets: shop.assets }
 }
 
 /** One cell for each figure, all standing on one spot. */

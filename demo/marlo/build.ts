@@ -12,6 +12,7 @@ import { importSvg } from '@marionette/formats/svg/import'
 import { withJoints } from '../joints'
 import { withScarfAndSquash } from '../soften'
 import { withSprings } from '../springs'
+import { withStride, withWalk } from '../strides'
 import { withActing } from './acting'
 import { withControls } from './controls'
 import { withFace } from './face'
@@ -123,5 +124,9 @@ export function buildMarlo(svg: string): Puppet {
     puppet = run(puppet, bindBlended, { part, bones: blended, field: autoWeights(puppet, part, blended) })
   }
   const rigged = withFace(withControls(withScarfAndSquash(withJoints(puppet, 'marlo', /arm|hand|thigh|shin|boot|^neck$/i))))
-  return withSprings(withActing(rigged), 'marlo', LOOSE, [{ bone: 'Chest', radius: 60 }])
+  const sprung = withSprings(withActing(rigged), 'marlo', LOOSE, [{ bone: 'Chest', radius: 60 }])
+  return withWalk(withStride(sprung, 'marlo', 'Walk', { tempo: 1 }), {
+    ...{ id: 'marlo-walk', name: 'On the way', length: 4 },
+    paces: [[0, 1]],
+  })
 }

@@ -13,6 +13,7 @@ import { withCaps, withJoints } from '../joints'
 import { withFace } from './face'
 import { withNeckOnPath, withPinnedWings } from '../soften'
 import { withSprings } from '../springs'
+import { withIdle, withStride, withWalk } from '../strides'
 import type { Joint } from '@marionette/core/joints/records'
 import type { Demo } from '../demo'
 import { recordOf, sure } from '@marionette/core/kernel/sure'
@@ -74,5 +75,20 @@ export function buildQuill(openRaster: Uint8Array, head: Uint8Array): Demo {
   const jointed = withJoints(folded, 'quill', /^(wing|thigh|shin|foot)/i)
   const softened = withPinnedWings(withNeckOnPath(jointed))
   const capped = withCaps({ puppet: softened, assets: read.assets }, isFoot)
-  return { ...capped, puppet: withSprings(withFace(capped.puppet), 'quill', LOOSE) }
+  const sprung = withSprings(withFace(capped.puppet), 'quill', LOOSE)
+  // Herons take their time.
+  const walking = withStride(withIdle(sprung, 'quill'), 'quill', 'Stalk', { tempo: 0.6, travels: true, roll: 8 })
+  const stroll = { id: 'quill-stroll', name: 'Stalk and stand', length: 8 }
+  return {
+    ...capped,
+    puppet: withWalk(walking, {
+      ...stroll,
+      paces: [
+        [0, 0],
+        [1, 1],
+        [2.4, 0],
+      ],
+      from: 280,
+    }),
+  }
 }
