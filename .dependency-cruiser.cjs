@@ -34,7 +34,21 @@ const packageRules = Object.entries(packages).map(([name, below]) => ({
 const core = [
   ...['kernel', 'maths', 'speech', 'artwork'],
   ...['parts', 'roles', 'layering', 'bones', 'binds', 'deformers', 'constraints', 'skeleton', 'placement', 'alternates'],
-  ...['views', 'cutting', 'joints', 'controls', 'responses', 'simulation', 'springs', 'idle', 'strides', 'poses', 'clips', 'staging', 'twins'],
+  ...[
+    'views',
+    'cutting',
+    'joints',
+    'controls',
+    'responses',
+    'simulation',
+    'springs',
+    'idle',
+    'strides',
+    'poses',
+    'clips',
+    'staging',
+    'twins',
+  ],
   'puppet',
   ...['touch', 'posing', 'meshing', 'recording', 'playing', 'motions', 'face', 'templates', 'update', 'reports', 'rangeTest'],
 ]

@@ -11,6 +11,7 @@ import { ACTIVE, responsesFigure } from './responses'
 import { skinFigure, skinVolumeFigure } from './skin'
 import { recordingFigure, speechFigure } from './speech'
 import { seekFigures, springsFigure } from './springs'
+import { strideFigure } from './strides'
 import { touchFigure } from './touch'
 import { weightsFigure } from './weights'
 
@@ -33,6 +34,7 @@ const FIGURES: Readonly<Record<string, () => Figure | readonly Figure[] | Promis
   'scrub-heavy': () => evaluateClipFigure('scrub-heavy', heavy(), 10),
   'curve-draw-2000': curveDrawFigure,
   'springs-200': springsFigure,
+  'stride-8': strideFigure,
   'seek-60s': seekFigures,
   'allocate-frame': allocateFigure,
   'speech-50-words': speechFigure,

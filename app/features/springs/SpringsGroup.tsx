@@ -9,6 +9,7 @@ import type { SwingNature } from '@marionette/core/springs/swing'
 import { useEditor } from '../../editor/editor'
 import { beginGesture, endGesture, perform, updateGesture, useDocument, usePuppet, useRestOf } from '../../editor/document'
 import { Field, Group } from '../../panels/Group'
+import { NumberRows, type NumberRow } from '../../panels/NumberRows'
 import { Button, Hint } from '../../ui/Button'
 import { NameInput } from '../../ui/NameInput'
 import { NumberField } from '../../ui/NumberField'
@@ -50,16 +51,7 @@ function Making({ ids }: { ids: readonly string[] }) {
   )
 }
 
-interface Row {
-  readonly field: keyof SpringNature
-  readonly label: string
-  readonly unit: string
-  readonly by: number
-  readonly min: number
-  readonly max: number
-  readonly digits: number
-  readonly step: number
-}
+type Row = NumberRow<keyof SpringNature>
 
 const MAIN: readonly Row[] = [
   { field: 'throw', label: 'Throw', unit: '%', by: 100, min: 0, max: 300, digits: 0, step: 1 },
@@ -95,14 +87,13 @@ function Tuning({ spring }: { spring: SpringGroup }) {
     }
     updateGesture(editor, [edit(setSprings, { id: spring.id, ...given })])
   }
-  const number = ({ field, label, unit, by, ...rest }: Row) => (
-    <NumberField
-      key={field}
-      {...{ label, unit, ...rest }}
-      value={Number((spring[field] * by).toFixed(rest.digits))}
-      onChange={(v) => v !== null && set({ [field]: v / by }, `${label} of ${spring.name}`)}
-      onDrag={(v) => drag({ [field]: v / by }, `${label} of ${spring.name}`)}
-      onDragEnd={(kept) => endGesture(editor, kept)}
+  const numbers = (rows: readonly Row[]) => (
+    <NumberRows
+      rows={rows}
+      of={spring}
+      name={spring.name}
+      editOf={(field, value) => edit(setSprings, { id: spring.id, [field]: value })}
+      onBegin={() => setBefore(natureOf(spring))}
     />
   )
   const take = (id: string): void => {
@@ -120,7 +111,7 @@ function Tuning({ spring }: { spring: SpringGroup }) {
       <Field label="Character">
         <Pick label="Character" value={characterNow(spring)} options={CHARACTERS} onChange={take} />
       </Field>
-      {MAIN.map(number)}
+      {numbers(MAIN)}
       <Suspense fallback={<div style={{ height: 128 }} />}>
         <SwingPlot
           nature={spring}
@@ -130,7 +121,7 @@ function Tuning({ spring }: { spring: SpringGroup }) {
         />
       </Suspense>
       <Shaker spring={spring.id} />
-      <div className="mt-2 border-t border-hair pt-2">{MORE.map(number)}</div>
+      <div className="mt-2 border-t border-hair pt-2">{numbers(MORE)}</div>
       <Tick checked={spring.collides} onChange={(collides) => set({ collides }, 'Collisions of springs')}>
         Keeps out of bodies
       </Tick>

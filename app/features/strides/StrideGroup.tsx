@@ -9,6 +9,7 @@ import type { Stride, StrideLeg, StrideNature } from '@marionette/core/strides/r
 import { useEditor } from '../../editor/editor'
 import { beginGesture, endGesture, perform, updateGesture, useDocument, usePuppet, useRestOf } from '../../editor/document'
 import { Field, Group } from '../../panels/Group'
+import { NumberRows, type NumberRow } from '../../panels/NumberRows'
 import { Button } from '../../ui/Button'
 import { NameInput } from '../../ui/NameInput'
 import { NumberField } from '../../ui/NumberField'
@@ -49,16 +50,7 @@ function Making() {
   )
 }
 
-interface Row {
-  readonly field: keyof StrideNature
-  readonly label: string
-  readonly unit: string
-  readonly by: number
-  readonly min: number
-  readonly max: number
-  readonly digits: number
-  readonly step: number
-}
+type Row = NumberRow<keyof StrideNature>
 
 const px = (field: keyof StrideNature, label: string, min: number, max: number): Row => ({
   field,
@@ -114,15 +106,8 @@ function Tuning({ stride }: { stride: Stride }) {
     if (useDocument.of(editor).getState().gesture === null) beginGesture(editor, label)
     updateGesture(editor, [edit(setStride, { id: stride.id, ...given })])
   }
-  const number = ({ field, label, unit, by, ...rest }: Row) => (
-    <NumberField
-      key={field}
-      {...{ label, unit, ...rest }}
-      value={Number((stride[field] * by).toFixed(rest.digits))}
-      onChange={(v) => v !== null && set({ [field]: v / by }, `${label} of ${stride.name}`)}
-      onDrag={(v) => drag({ [field]: v / by }, `${label} of ${stride.name}`)}
-      onDragEnd={(kept) => endGesture(editor, kept)}
-    />
+  const numbers = (rows: readonly Row[]) => (
+    <NumberRows rows={rows} of={stride} name={stride.name} editOf={(field, value) => edit(setStride, { id: stride.id, [field]: value })} />
   )
   const way = stride.ways[view] ?? 0
   return (
@@ -157,8 +142,8 @@ function Tuning({ stride }: { stride: Stride }) {
           {isTried ? 'Stop' : 'Try it'}
         </Button>
       </div>
-      {STEPS.map(number)}
-      <div className="mt-2 border-t border-hair pt-2">{BODY.map(number)}</div>
+      {numbers(STEPS)}
+      <div className="mt-2 border-t border-hair pt-2">{numbers(BODY)}</div>
       <div className="mt-2 border-t border-hair pt-2">
         <NumberField
           label="Goes to"
