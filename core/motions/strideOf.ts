@@ -1,5 +1,6 @@
 /** A stride for a puppet as it was rigged: its legs, arms and tail found by what their bones are called and where they are. */
 import type { Bone } from '../bones/records'
+import { bonesInOrder } from '../bones/tree'
 import { nth } from '../kernel/sure'
 import type { Puppet } from '../puppet/schema'
 import { gaitOf, gaitsFor, natureOf, phasesOf, type Gait } from '../strides/gaits'
@@ -27,6 +28,30 @@ function legOf(name: string, run: readonly Bone[]): StrideLeg {
     ...{ name, bones: bones.slice(0, 8).map(({ id }) => id), foot: foot?.id ?? null, toe: foot && toe ? toe.id : null },
     ...{ knee: 0, at: 0, touches: true, strength: 1, toeBend: 1 },
   }
+}
+
+/** Bones that are meant by a selection: themselves from the root on, or one with what hangs from it, one from the other. */
+function chainMeant(puppet: Puppet, ids: readonly string[]): Bone[] {
+  const chosen = bonesInOrder(puppet).filter(({ id }) => ids.includes(id))
+  const [first] = chosen
+  if (!first || chosen.length > 1) return chosen
+  const down = (bone: Bone): Bone[] => {
+    const next = bone.children.map((id) => puppet.bones[id]).find((child) => child !== undefined)
+    return next ? [bone, ...down(next)] : [bone]
+  }
+  return down(first)
+}
+
+/** A leg of selected bones, or of one and what hangs from it. */
+export function legFrom(puppet: Puppet, ids: readonly string[]): StrideLeg {
+  const run = chainMeant(puppet, ids)
+  return legOf(nth(run, 0).name, run)
+}
+
+/** Something that swings in time, of selected bones, or of one and what hangs from it. */
+export function swingFrom(puppet: Puppet, ids: readonly string[]): StrideSwing {
+  const run = chainMeant(puppet, ids)
+  return swing(nth(run, 0).name, run, {})
 }
 
 const startX = ([first]: readonly Bone[]): number => first?.start.x ?? 0
@@ -85,11 +110,7 @@ export function wayIn(puppet: Puppet, legs: readonly StrideLeg[]): number {
 /** Chains of a body without legs that may slither: the longest run of what is no limb. */
 function spineOf({ chains, root }: Creature, puppet: Puppet): Bone[] {
   const runs = chains.filter(({ use }) => use === 'tail' || use === 'neck' || use === 'trunk').map(({ bones }) => bones)
-  const down = (bone: Bone): Bone[] => {
-    const next = bone.children.map((id) => puppet.bones[id]).find((child) => child !== undefined)
-    return next ? [bone, ...down(next)] : [bone]
-  }
-  return [...runs.map((run) => [...run]), ...(root ? [down(root)] : [])].sort((a, b) => b.length - a.length)[0] ?? []
+  return [...runs.map((run) => [...run]), ...(root ? [chainMeant(puppet, [root.id])] : [])].sort((a, b) => b.length - a.length)[0] ?? []
 }
 
 /** A stride for a puppet, with the first gait for as many legs as it has. Without legs it slithers. */

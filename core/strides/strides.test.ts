@@ -2,7 +2,7 @@
 import { describe, expect, test } from 'vitest'
 import { newClip } from '../clips/new'
 import type { Clip } from '../clips/records'
-import { strideFor, withGait } from '../motions/strideOf'
+import { legFrom, strideFor, swingFrom, withGait } from '../motions/strideOf'
 import { addBone } from '../bones/commands'
 import { momentsOfClip } from '../playing/moments'
 import { MotionRun } from '../playing/motionRun'
@@ -14,6 +14,9 @@ import { newPuppet } from '../puppet/new'
 import type { Puppet } from '../puppet/schema'
 import { nth, sure } from '../kernel/sure'
 import { addClip } from '../clips/commands'
+import { addControl } from '../controls/commands'
+import { newControl } from '../controls/new'
+import type { Tie } from '../controls/records'
 import { setKeys } from '../clips/keyCommands'
 import { addStride, deleteStride, setStride, strideOf } from './commands'
 import { strideSpeed } from './channels'
@@ -316,6 +319,27 @@ test('what has no legs slithers: a wave goes along it', () => {
   const bends = [0, 0.25, 0.5].map((time) => [...at(time).skeleton.angle].map((a) => Math.round(a)))
   expect(nth(bends, 0)).toEqual(nth(bends, 2).map((a) => -a || 0))
   expect(nth(bends, 0)).not.toEqual(nth(bends, 1))
+})
+
+test('legs and what swings are told by hand: a bone with what hangs from it, or selected ones', () => {
+  const puppet = walker({ legs: 2 })
+  expect(legFrom(puppet, ['leg-0-0'])).toMatchObject({ bones: ['leg-0-0', 'leg-0-1'], foot: 'foot-0', toe: null })
+  expect(legFrom(puppet, ['leg-0-1', 'leg-0-0'])).toMatchObject({ bones: ['leg-0-0', 'leg-0-1'], foot: null })
+  expect(swingFrom(puppet, ['head'])).toMatchObject({ name: 'Head', bones: ['head'] })
+})
+
+test('a control may lead the pace, also along a clip that does not key it', () => {
+  let puppet = walking(walker({ legs: 2 }), gaitOf('walk'), { speed: 0, travels: true })
+  const tie: Tie = { channel: strideSpeed('stride'), axis: 'value', from: [0, 1], to: [0, 1], curve: null }
+  puppet = run(puppet, addControl, { control: { ...newControl('pace', 'Pace', 'slider'), ties: [tie] } })
+  let acted = run(puppet, addClip, { clip: CLIP })
+  acted = run(acted, setKeys, {
+    clip: 'clip',
+    layer: 'clip-base',
+    keys: [{ channel: 'control/pace/value', time: 0, value: 1, way: 'stepped' }],
+  })
+  const at = momentsOfClip(acted, nth(acted.clips, -1))
+  expect(spotOn(at(3).frame, 'body', 400, 400).x).toBeGreaterThan(500)
 })
 
 test('gaits say when each leg comes down, also for more legs than they know', () => {

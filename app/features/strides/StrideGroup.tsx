@@ -17,6 +17,7 @@ import { Pick } from '../../ui/Pick'
 import { Tick } from '../../ui/Tick'
 import { InClip } from './InClip'
 import { Ring } from './Ring'
+import { SwingDetails } from './SwingDetails'
 import { makeStride, stopTrial, takeGait, tryStride, useTrial } from './walking'
 
 export default function StrideGroup() {
@@ -160,6 +161,7 @@ function Tuning({ stride }: { stride: Stride }) {
         </Tick>
       </div>
       <LegDetails stride={stride} at={Math.min(leg, stride.legs.length - 1)} set={set} />
+      <SwingDetails stride={stride} />
       <InClip stride={stride} />
       <div className="mt-2">
         <Button small onClick={() => perform(editor, [edit(deleteStride, { id: stride.id })], `Remove ${stride.name}`)}>
@@ -230,7 +232,11 @@ function LegDetails({ stride, at, set }: LegProps) {
         Stands on the ground
       </Tick>
       <div className="mt-1">
-        <Button small onClick={() => set({ legs: stride.legs.filter((_, k) => k !== at) }, `Leave out ${leg.name}`)}>
+        <Button
+          small
+          aria-label={`Leave out ${leg.name}`}
+          onClick={() => set({ legs: stride.legs.filter((_, k) => k !== at) }, `Leave out ${leg.name}`)}
+        >
           Leave it out
         </Button>
       </div>

@@ -3,6 +3,7 @@ import { lazy } from 'react'
 import type { Feature, Seen } from '../../panels/feature'
 import { openPuppet } from '../../editor/document'
 import { selectNothing } from '../../editor/session'
+import { BoneStride } from './BoneStride'
 import { groundTool } from './groundTool'
 import { endTrial, makeIdle, makeStride, stopTrial, tryStride, useTrial } from './walking'
 
@@ -16,6 +17,7 @@ export const strides: Feature = {
   connect: endTrial,
   details: [
     { about: 'puppet', place: 56, shows: hasBones, Group: StrideGroup },
+    { about: 'bone', place: 62, shows: hasBones, Group: BoneStride },
     { about: 'puppet', place: 57, shows: hasBones, Group: IdleGroup },
   ],
   tools: [{ bench: 'rehearse', place: 70, tool: groundTool }],

@@ -3,7 +3,7 @@ import { edit } from '@marionette/core/kernel/command'
 import { freeName } from '@marionette/core/kernel/freeName'
 import { freshId } from '@marionette/core/kernel/ids'
 import { idleFor } from '@marionette/core/motions/idleOf'
-import { strideFor, withGait } from '@marionette/core/motions/strideOf'
+import { legFrom, strideFor, swingFrom, withGait } from '@marionette/core/motions/strideOf'
 import { addIdle } from '@marionette/core/idle/commands'
 import { baseOf } from '@marionette/core/clips/lookup'
 import { setKeys } from '@marionette/core/clips/keyCommands'
@@ -35,6 +35,31 @@ export function makeStride(editor: Editor, gait?: string): void {
   const name = freeName(puppet.strides, chosen.name)
   const stride = { ...withGait(puppet, found, chosen), name }
   if (perform(editor, [edit(addStride, { stride })], `Add stride: ${name}`)) tryStride(editor, stride.id)
+}
+
+/** Walks with selected bones, too: each leg in its own time, between those that are there. */
+export function addLeg(editor: Editor, ids: readonly string[]): void {
+  const puppet = openPuppet(editor)
+  const leg = legFrom(puppet, ids)
+  const own = [...leg.bones, ...[leg.foot, leg.toe].filter((id) => id !== null)]
+  const [known] = puppet.strides
+  const stride = known ?? { ...strideFor(puppet, freshId('stride'), 'Stride'), legs: [] }
+  const others = stride.legs.filter(({ bones, foot, toe }) => ![...bones, foot, toe].some((id) => id !== null && own.includes(id)))
+  const last = others[others.length - 1]
+  const legs = [...others, { ...leg, at: last ? (last.at + 0.5) % 1 : 0 }]
+  const swings = stride.swings.filter(({ bones }) => !bones.some((id) => own.includes(id)))
+  const made = { ...stride, legs, swings }
+  perform(editor, [known ? edit(setStride, { id: stride.id, legs, swings }) : edit(addStride, { stride: made })], `Walk with ${leg.name}`)
+}
+
+/** Lets selected bones swing in time with the legs. */
+export function addSwing(editor: Editor, ids: readonly string[]): void {
+  const puppet = openPuppet(editor)
+  const [stride] = puppet.strides
+  if (!stride) return void editor.notify('Let it walk first: what swings goes along with a stride.')
+  const added = swingFrom(puppet, ids)
+  const swings = [...stride.swings.filter(({ bones }) => !bones.some((id) => added.bones.includes(id))), added]
+  perform(editor, [edit(setStride, { id: stride.id, swings })], `Swing ${added.name}`)
 }
 
 /** Gives a stride another gait. */
