@@ -102,6 +102,7 @@ describe('rig', () => {
     expect(listed.clips).toMatchObject([
       { name: 'Wave', length: 3.5, rate: 24 },
       { name: 'Look round', length: 4, rate: 24 },
+      { name: 'On the way', length: 4, rate: 24 },
     ])
     const moments = async (...times: string[]) =>
       JSON.parse(
@@ -116,7 +117,7 @@ describe('rig', () => {
     await rig('render', 'acting.marionette', '--clip', 'Wave', '--time', '0', '--time', '1.5', '--width', '64', '--out', 'frames')
     expect(picture('frames/acting 0 s.png').data).not.toEqual(picture('frames/acting 1.5 s.png').data)
     expect((await rig('evaluate', 'acting.marionette', '--time', '1')).err).toContain('--time says a moment of a clip')
-    expect((await rig('evaluate', 'acting.marionette', '--clip', 'jump')).err).toContain('this puppet has Wave, Look round')
+    expect((await rig('evaluate', 'acting.marionette', '--clip', 'jump')).err).toContain('this puppet has Wave, Look round, On the way')
     expect((await rig('evaluate', 'acting.marionette', '--clip', 'wave', '--time', 'soon')).err).toContain('seconds from 0 on')
   })
 

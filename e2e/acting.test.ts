@@ -159,7 +159,7 @@ describe('six seconds of acting', () => {
     const made = (await actedClip()).clip
     const done = (await editor.history()).length - 1
     await editor.walkTo(0)
-    expect((await editor.document()).clips.map((c) => c.name)).toEqual(['Wave', 'Look round'])
+    expect((await editor.document()).clips.map((c) => c.name)).toEqual(['Wave', 'Look round', 'On the way'])
     await editor.walkTo(done)
     expect((await actedClip()).clip).toEqual(made)
     await page.reload()

@@ -49,5 +49,19 @@ test('untidy layers, round limbs and a body off the middle become a puppet that 
   const frame = posePuppet(puppet)
   const hand = bonePoint(frame, frame.rig.bones.ids.indexOf(bone(puppet, 'Hand near').id), 1)
   expect(hand.y).toBeLessThan(430)
+
+  // Minutes after he was dropped he walks; his other leg goes ahead half a stride later, and a background stays.
+  await editor.bench('Bones')
+  await editor.button('Let it walk')
+  await page.waitForSelector('[aria-label="The ring of the stride"] [data-leg="1"]')
+  const walking = await editor.document()
+  const [stride] = walking.strides
+  expect(stride?.legs.map(({ bones, foot, at }) => [bones.length, foot !== null, at])).toEqual([
+    [2, true, 0],
+    [2, true, 0.5],
+  ])
+  const picture = (): Promise<string> => page.$eval('[data-testid=art]', (e) => (e as HTMLCanvasElement).toDataURL())
+  const before = await picture()
+  await expect.poll(picture).not.toBe(before)
   expect(session.errors).toEqual([])
 })

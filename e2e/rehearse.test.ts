@@ -83,7 +83,7 @@ describe('a ready motion', () => {
     const arm = `bone/${Object.values(puppet.bones).find((b) => b.name === 'Forearm left')!.id}/angle`
     expect(valuesInClip(puppet, clip, 0.9)[arm]).toBeGreaterThan(60)
     await editor.key('Control', 'z')
-    await expect.poll(async () => (await editor.document()).clips.map((c) => c.name)).toEqual(['Wave', 'Look round'])
+    await expect.poll(async () => (await editor.document()).clips.map((c) => c.name)).toEqual(['Wave', 'Look round', 'On the way'])
   })
 })
 
@@ -249,7 +249,7 @@ describe('a clip of one’s own', () => {
     const made = (await clipNamed('Clip')).clip
     const done = (await editor.history()).length - 1
     await editor.walkTo(0)
-    expect((await editor.document()).clips.map((c) => c.name)).toEqual(['Wave', 'Look round'])
+    expect((await editor.document()).clips.map((c) => c.name)).toEqual(['Wave', 'Look round', 'On the way'])
     await editor.walkTo(done)
     expect((await clipNamed('Clip')).clip).toEqual(made)
     await editor.page.reload()

@@ -113,6 +113,13 @@ function spineOf({ chains, root }: Creature, puppet: Puppet): Bone[] {
   return [...runs.map((run) => [...run]), ...(root ? [chainMeant(puppet, [root.id])] : [])].sort((a, b) => b.length - a.length)[0] ?? []
 }
 
+/** The bone from which all legs hang; of several that carry some the one that carries the others. Null where legs hang from nothing. */
+function carrierOf(puppet: Puppet, legs: readonly StrideLeg[]): string | null {
+  const above = (id: string | null): string[] => (id === null ? [] : [id, ...above(puppet.bones[id]?.parent ?? null)])
+  const ways = legs.map(({ bones }) => above(puppet.bones[bones[0] ?? '']?.parent ?? null))
+  return ways[0]?.find((id) => ways.every((way) => way.includes(id))) ?? null
+}
+
 /** A stride for a puppet, with the first gait for as many legs as it has. Without legs it slithers. */
 export function strideFor(puppet: Puppet, id: string, name: string): Stride {
   const creature = creatureOf(puppet)
@@ -121,7 +128,7 @@ export function strideFor(puppet: Puppet, id: string, name: string): Stride {
     .map(({ bones }) => legOf(nth(bones, 0).name, bones))
   const roles = bonesByRole(puppet)
   const spine = legs.length === 0 ? spineOf(creature, puppet) : []
-  const hips = legs.length > 0 ? (puppet.bones[legs[0]?.bones[0] ?? '']?.parent ?? null) : null
+  const hips = carrierOf(puppet, legs)
   const chest = (roles.get('chest') ?? roles.get('torso') ?? roles.get('spine'))?.id ?? null
   const swings =
     legs.length === 0

@@ -21,6 +21,7 @@ import { setKeys } from '../clips/keyCommands'
 import { addStride, deleteStride, setStride, strideOf } from './commands'
 import { strideSpeed } from './channels'
 import { gaitOf, GAITS, gaitsFor, phasesOf, type Gait } from './gaits'
+import { HANGING, person, SPREAD } from '../test/people'
 import type { Stride } from './records'
 import { groundAt, rollAt } from './course'
 
@@ -319,6 +320,66 @@ test('what has no legs slithers: a wave goes along it', () => {
   const bends = [0, 0.25, 0.5].map((time) => [...at(time).skeleton.angle].map((a) => Math.round(a)))
   expect(nth(bends, 0)).toEqual(nth(bends, 2).map((a) => -a || 0))
   expect(nth(bends, 0)).not.toEqual(nth(bends, 1))
+})
+
+/** Bones by their names: what each hangs from, where it begins and ends. */
+type Figure = Readonly<Record<string, readonly [parent: string | null, x0: number, y0: number, x1: number, y1: number]>>
+
+const hindLeg = (name: string, parent: string, x: number): Figure => ({
+  [`${name} upper`]: [parent, x, 200, x - 14, 250],
+  [`${name} lower`]: [`${name} upper`, x - 14, 250, x + 16, 292],
+  [`${name} cannon`]: [`${name} lower`, x + 16, 292, x + 8, 330],
+  [`${name} paw`]: [`${name} cannon`, x + 8, 330, x - 14, 338],
+})
+const frontLeg = (name: string, parent: string, x: number): Figure => ({
+  [`${name} upper`]: [parent, x, 200, x + 8, 262],
+  [`${name} lower`]: [`${name} upper`, x + 8, 262, x, 326],
+  [`${name} paw`]: [`${name} lower`, x, 326, x - 20, 338],
+})
+
+/** A hound that looks to the left, on hind legs of three bones. */
+const HOUND: Figure = {
+  pelvis: [null, 320, 180, 240, 175],
+  chest: ['pelvis', 240, 175, 140, 175],
+  neck: ['chest', 140, 175, 110, 130],
+  head: ['neck', 110, 130, 50, 130],
+  tail: ['pelvis', 320, 180, 370, 140],
+  ...frontLeg('front leg near', 'chest', 150),
+  ...frontLeg('front leg far', 'chest', 170),
+  ...hindLeg('hind leg near', 'pelvis', 290),
+  ...hindLeg('hind leg far', 'pelvis', 310),
+}
+
+function figure(bones: Figure): Puppet {
+  return Object.entries(bones).reduce(
+    (puppet, [name, [parent, x0, y0, x1, y1]]) =>
+      run(puppet, addBone, {
+        ...{ id: name.replaceAll(' ', '-'), name, parent: parent?.replaceAll(' ', '-') ?? null },
+        ...{ start: { x: x0, y: y0 }, end: { x: x1, y: y1 } },
+      }),
+    newPuppet('stranger', 'Stranger', { width: 420, height: 420 }),
+  )
+}
+
+describe('strangers', () => {
+  test('a hound is found with its gaits, and goes to where it looks', () => {
+    const hound = figure(HOUND)
+    const { legs, hips, ways, swings } = strideFor(hound, 'stride', 'Walk')
+    expect(legs.map(({ name, bones, foot }) => [name, bones.length, foot])).toEqual([
+      ['front leg near upper', 2, 'front-leg-near-paw'],
+      ['front leg far upper', 2, 'front-leg-far-paw'],
+      ['hind leg near upper', 3, 'hind-leg-near-paw'],
+      ['hind leg far upper', 3, 'hind-leg-far-paw'],
+    ])
+    expect([hips, ways['front']]).toEqual(['pelvis', -1])
+    expect(swings.map(({ name }) => name)).toEqual(['tail', 'neck'])
+    for (const gait of gaitsFor(4)) expect(slide(walking(hound, gait, { travels: true })), gait.name).toBeLessThan(1)
+  })
+
+  test.each([HANGING, SPREAD])('a person walks, drawn with arms and legs as they come', (drawn) => {
+    const puppet = person(drawn)
+    for (const gait of gaitsFor(2)) expect(slide(walking(puppet, gait), 1.5, 'x'), gait.name).toBeLessThan(1)
+  })
 })
 
 test('legs and what swings are told by hand: a bone with what hangs from it, or selected ones', () => {

@@ -3,9 +3,10 @@ import type { BoneTable } from '../bones/table'
 import { movedBones, type Constraint } from '../constraints/records'
 import { nearestTurn } from '../maths/solve/chainReach'
 import { toDegrees } from '../maths/geometry/affine'
-import { familyOf, fieldAt, slotOf, type Slots } from '../kernel/slots'
+import { slotOf, type Slots } from '../kernel/slots'
 import type { Puppet } from '../puppet/schema'
 import { placed, placeFoot, type FootShape } from './foot'
+import { loosePlaces } from './loose'
 import type { Stride, StrideLeg } from './records'
 import { soleOf } from './sole'
 import { LEG_SHOWN, LEG_STATE, rollAt, WALK_SHOWN, WALK_STATE } from './course'
@@ -285,22 +286,6 @@ function crouchFor(table: Omit<StrideTable, 'crouch'>, bones: BoneTable): number
   return most
 }
 
-/** Topmost parts that no bone moves, and in which none moves anything; scenery stands still. */
-function loosePlaces(puppet: Puppet, slots: Slots): Int32Array {
-  const { parts, root, stage } = puppet
-  const still = new Set(stage.scenery.map(({ part }) => part))
-  const isBound = (id: string): boolean => {
-    const part = parts[id]
-    return !!part && (part.bind !== null || part.children.some(isBound))
-  }
-  const topmost = (id: string): string[] =>
-    still.has(id) ? [] : isBound(id) ? (parts[id]?.bind ? [] : (parts[id]?.children ?? []).flatMap(topmost)) : [id]
-  const x = fieldAt(slots, 'part', 'x')
-  const { index } = familyOf(slots, 'part')
-  const found = (parts[root]?.children ?? []).flatMap(topmost)
-  return Int32Array.from(found.flatMap((id) => (index.has(id) ? [slotOf(slots, 'part', index.get(id)!) + x] : [])))
-}
-
 function compileStride(stride: Stride, number: number, at: { state: number; shown: number }, making: Making): StrideTable {
   const { puppet, bones, slots, way } = making
   const legs = stride.legs.flatMap((leg) => compileLeg(leg, making) ?? [])
@@ -319,7 +304,7 @@ function compileStride(stride: Stride, number: number, at: { state: number; show
     targets: Int32Array.from(
       Object.values(puppet.targets).flatMap(({ parent }, t) => (parent === null ? [slotOf(slots, 'target', t)] : [])),
     ),
-    loose: loosePlaces(puppet, slots),
+    loose: loosePlaces(puppet, bones, slots),
     carries: {
       chest: hips >= 0 && chest >= 0 && isAbove(bones, hips, chest),
       head: hips >= 0 && head >= 0 && isAbove(bones, hips, head),

@@ -12,7 +12,7 @@ export function ViewPick() {
     <div
       role="group"
       aria-label="View"
-      className="absolute bottom-[52px] left-3 flex max-w-[40%] gap-0.5 overflow-x-auto rounded-[10px] bg-[color-mix(in_srgb,var(--panel)_86%,transparent)] p-1 text-xs"
+      className="absolute bottom-[76px] left-3 flex max-w-[40%] gap-0.5 overflow-x-auto rounded-[10px] bg-[color-mix(in_srgb,var(--panel)_86%,transparent)] p-1 text-xs"
       onPointerDown={(e) => e.stopPropagation()}
     >
       {views.map((v) => (
