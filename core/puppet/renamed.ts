@@ -25,4 +25,4 @@ export function withPuppetId<T extends object>(document: T, id: string): T {
   return { ...Object.fromEntries(fields), id } as T
 }
 
-const NAMING: ReadonlySet<string> = new Set(['pose', 'poses', 'clips', 'controls', 'responses', 'flipbooks', 'cues'])
+const NAMING: ReadonlySet<string> = new Set(['pose', 'poses', 'clips', 'controls', 'responses', 'flipbooks', 'cues', 'idles'])

@@ -5,6 +5,7 @@ import { useNavigate } from 'react-router'
 import { freshId } from '@marionette/core/kernel/ids'
 import type { Puppet } from '@marionette/core/puppet/schema'
 import { run } from '@marionette/core/puppet/edit'
+import { withPuppetId } from '@marionette/core/puppet/renamed'
 import { renamePuppet } from '@marionette/core/puppet/puppetCommands'
 import { drawPicture } from '../send/pictures'
 import { importPuppet, loadPuppet, revisionUrl } from '../../storage/api'
@@ -32,7 +33,7 @@ export function ConflictSheet() {
   if (!isConflict || !puppet) return null
   const keepBoth = async (): Promise<{ id: string; name: string }> => {
     const mine = openPuppet(editor)
-    const copy = run({ ...mine, id: freshId('puppet') }, renamePuppet, { name: `${mine.name}, my version`.slice(0, 200) })
+    const copy = run(withPuppetId(mine, freshId('puppet')), renamePuppet, { name: `${mine.name}, my version`.slice(0, 200) })
     const added = await importPuppet(copy)
     await forgetDraft(mine.id, await thisTab())
     return added

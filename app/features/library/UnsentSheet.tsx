@@ -3,6 +3,7 @@ import { formatDistanceToNow } from 'date-fns'
 import { useState } from 'react'
 import { freshId } from '@marionette/core/kernel/ids'
 import { run } from '@marionette/core/puppet/edit'
+import { withPuppetId } from '@marionette/core/puppet/renamed'
 import { renamePuppet } from '@marionette/core/puppet/puppetCommands'
 import { saveAsFile } from '../send/archiveFile'
 import { importPuppet } from '../../storage/api'
@@ -54,7 +55,7 @@ function Unsent({ draft, onDone }: { draft: Draft; onDone: () => void }) {
   }
   const keep = async (): Promise<void> => {
     const name = `${draft.puppet.name}, unsent`.slice(0, 200)
-    const { name: kept } = await importPuppet(run({ ...draft.puppet, id: freshId('puppet') }, renamePuppet, { name }))
+    const { name: kept } = await importPuppet(run(withPuppetId(draft.puppet, freshId('puppet')), renamePuppet, { name }))
     editor.notify.success(`Kept in the library as ${kept}.`)
     onDone()
   }

@@ -27,6 +27,8 @@ export function showSample(editor: Editor, run: RangeRun, sample: RangeSample): 
     setActing(editor, { time: sample.at })
     return bench
   }
+  // Away from Rehearse first: there a pose would go into the open clip.
+  useSession.of(editor).setState({ bench })
   const puppet = openPuppet(editor)
   const view = viewChannel(puppet)
   const at = puppet.views.findIndex(({ name }) => name === run.view)
