@@ -113,6 +113,10 @@ await (await editor.row('Forearm left')).click()
 await take('bones-limits')
 await page.click('[aria-label="Footlights, the dark theme"]')
 await editor.tool('Bones')
+// Nothing is selected: the details are those of the puppet, with its stride.
+await editor.key('Escape')
+await page.waitForSelector('[aria-label="The ring of the stride"]')
+await page.$eval('[aria-label="The ring of the stride"]', (ring) => ring.scrollIntoView({ block: 'center' }))
 await take('bones-dark')
 await page.click('[aria-label="Daylight, the light theme"]')
 

@@ -95,6 +95,21 @@ describe('a stride', () => {
     await expect.poll(picture).toBe(still)
   })
 
+  test('gives way to the shaker, and the shaker to it', async () => {
+    const { editor, page } = session
+    const selectBone = async (name: string): Promise<void> => {
+      await (await page.waitForSelector(`[role=treeitem][aria-label="${name}"] ::-p-text(${name})`))?.click()
+      await page.waitForSelector(`[role=treeitem][aria-label="${name}"][aria-selected=true]`)
+    }
+    await editor.button('Try it')
+    await selectBone('Eye left')
+    await (await page.waitForSelector('[aria-label=Shaker] ::-p-text(Hop)'))?.click()
+    await page.waitForSelector('[aria-label=Shaker] [aria-pressed=true]')
+    await editor.key('Escape')
+    await page.waitForSelector('button[aria-pressed=false] ::-p-text(Try it)')
+    await editor.sharp()
+  })
+
   test('walks and stops in a clip, as it is rendered elsewhere; it is baked to keys, and all of that is undone', async () => {
     const { editor } = session
     await editor.bench('Rehearse')

@@ -25,7 +25,6 @@ import { isSoftwareGl, StageSurface } from './skia'
 import type { Tool, ToolHost } from './tool'
 import type { Mark } from './marks'
 import { LiveMotion } from '@marionette/core/playing/liveMotion'
-import type { Simulation } from '@marionette/core/kernel/stage'
 import { movesItself } from '@marionette/core/playing/selfMotion'
 import { MeasuredMotion } from '@marionette/core/simulation/speeds'
 import { currentTheme } from './theme'
@@ -303,15 +302,12 @@ export class StageView {
       if (!this.isFollowing) return
       this.isFollowing = false
     } else this.isFollowing = true
-    stageModel(this.editor).refresh({ ...this.shownMotion(isSwinging), speeds: hears ? this.motion.speeds : null })
+    stageModel(this.editor).refresh({
+      springs: null,
+      ...(isSwinging ? this.moving.shown : null),
+      speeds: hears ? this.motion.speeds : null,
+    })
     requestAnimationFrame(() => this.invalidate(true))
-  }
-
-  /** What swings and walks; legs that have walked stand where they came to, also once all is still. */
-  private shownMotion(isSwinging: boolean): Pick<Simulation, 'springs' | 'strides' | 'life'> {
-    const { shown, hasGone } = this.moving
-    if (!shown || !(isSwinging || hasGone)) return { springs: null }
-    return { springs: isSwinging ? shown.springs : null, strides: shown.strides ?? null, life: shown.life ?? null }
   }
 
   /** While the camera moves over a heavy picture, the one that is there is shifted and stretched; tells whether that was done. */

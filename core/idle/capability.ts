@@ -13,7 +13,6 @@ const references: Reference[] = [
   cleared('breath/chest', 'bone', 'breathes with'),
   cleared('breath/belly', 'bone', 'breathes with'),
   { at: 'idles/*/breath/shoulders/*', to: 'bone', says: 'lifts', gone: { drop: 'idles/*/breath/shoulders/*' } },
-  cleared('shift/hips', 'bone', 'shifts'),
   cleared('blink/channel', 'channel', 'blinks by'),
   cleared('glance/x', 'channel', 'glances by'),
   cleared('glance/y', 'channel', 'glances by'),

@@ -13,8 +13,8 @@ export function idleOf({ idles }: Pick<Puppet, 'idles'>, id: string): Idle {
   return found
 }
 
-function checkBones(puppet: Puppet, { breath, shift }: Partial<Idle>): void {
-  const named = [breath?.chest, breath?.belly, ...(breath?.shoulders ?? []), shift?.hips]
+function checkBones(puppet: Puppet, { breath }: Partial<Idle>): void {
+  const named = [breath?.chest, breath?.belly, ...(breath?.shoulders ?? [])]
   const missing = named.find((id) => id !== null && id !== undefined && !puppet.bones[id])
   if (missing) throw new EditError(`There is no bone "${missing}" in this puppet.`)
 }

@@ -51,7 +51,7 @@ test('blinks, glances and shifts come at moments of their own, smoothly, and beg
   expect(times.map((time) => blinkAt(other, time))).not.toEqual(blinks)
 })
 
-test('in a clip it lies under what is posed; feet stay where they stand while weight is shifted', () => {
+test('in a clip feet stay where they stand while weight is shifted', () => {
   let puppet = run(marlo, addIdle, { idle: { ...idle, shift: { ...idle.shift, far: 20 } } })
   puppet = run(puppet, addStride, { stride: strideFor(puppet, 'stride', 'Walk') })
   puppet = run(puppet, addClip, { clip: newClip('clip', 'Clip', { length: 30 }) })
@@ -76,7 +76,7 @@ test('in a clip it lies under what is posed; feet stay where they stand while we
 test('it is changed and taken away; what is not there is refused', () => {
   const puppet = run(marlo, addIdle, { idle })
   expect(idleOf(run(puppet, setIdle, { id: 'idle', seed: 7 }), 'idle').seed).toBe(7)
-  expect(() => run(puppet, setIdle, { id: 'idle', shift: { ...idle.shift, hips: 'nobody' } })).toThrow('no bone "nobody"')
+  expect(() => run(puppet, setIdle, { id: 'idle', breath: { ...idle.breath, belly: 'nobody' } })).toThrow('no bone "nobody"')
   expect(run(puppet, deleteIdle, { id: 'idle' }).idles).toEqual([])
   expect(() => run(marlo, deleteIdle, { id: 'idle' })).toThrow('no idle life')
 })

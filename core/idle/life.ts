@@ -1,5 +1,6 @@
 /** What idle life does at a time: told by its seed and the time alone, and still at its beginning. */
-import { mixed } from '../maths/chance'
+import { mixed } from '../maths/solve/random'
+import { smoothstep } from '../maths/solve/smoothstep'
 import type { Idle } from './records'
 
 /** Seconds of a blink, of a glance on its way, and of a shift of weight. */
@@ -9,10 +10,7 @@ const SHIFT = 1.4
 /** Seeds of what happens apart from each other. */
 const [BLINKS, GLANCES, SHIFTS] = [11, 23, 37] as const
 
-const smooth = (t: number): number => {
-  const s = Math.min(1, Math.max(0, t))
-  return s * s * (3 - 2 * s)
-}
+const smooth = (t: number): number => smoothstep(Math.min(1, Math.max(0, t)))
 
 /** How far it is breathed in, 0 to 1: in sooner than out. */
 export function breathAt({ rate }: Pick<Idle['breath'], 'rate'>, time: number): number {

@@ -27,8 +27,8 @@ export const Idle = z.object({
   /** What it does by chance follows from this. */
   seed: z.number().int().min(0).max(99_999),
   breath: Breath,
-  /** Shifts of weight: how far hips go aside, px, and how often. Feet stay where they are where a stride knows the legs. */
-  shift: z.object({ hips: BoneId.nullable(), far: z.number().min(0).max(500), every: Every }),
+  /** Shifts of weight: how far the body goes aside over its feet, px, and how often; where a stride knows the legs. */
+  shift: z.object({ far: z.number().min(0).max(500), every: Every }),
   /** Blinks: the channel of the lids, and its value where they are shut. */
   blink: z.object({ channel: ChannelAddress.nullable(), shut: finite, every: Every }),
   /** Glances: channels that lead the eyes, and how far they go at most. */

@@ -104,16 +104,20 @@ function facingOf(bones: readonly Bone[], uses: ReadonlyMap<string, Use>, root: 
   return Math.abs(off) > FROM_SIDE * (Math.max(...xs) - Math.min(...xs)) ? (Math.sign(off) as -1 | 1) : 0
 }
 
+/** Where a chain begins along x. */
+export const rootX = ({ bones }: BoneChain): number => bones[0]?.start.x ?? 0
+
+/** Legs on the left or near side, and on the other: as they are called, else as they lie. */
+export function sidesOf(legs: readonly BoneChain[], middle: number): [BoneChain[], BoneChain[]] {
+  const isRight = (leg: BoneChain): boolean => (leg.side === null ? rootX(leg) < middle : leg.side === 'right')
+  return [legs.filter((leg) => !isRight(leg)), legs.filter(isRight)]
+}
+
 /** Legs in the groups by which motions step: all, `a` and `b` in turn, and front and hind where they are four. */
 function legGroups(legs: readonly BoneChain[], facing: Creature['facing'], middle: number): Map<string, BoneChain[]> {
-  const rootOf = (leg: BoneChain): number => leg.bones[0]?.start.x ?? 0
-  const isRight = (leg: BoneChain): boolean => (leg.side === null ? rootOf(leg) < middle : leg.side === 'right')
-  const rows = [false, true].map((right) => {
-    const row = legs.filter((leg) => isRight(leg) === right)
-    return row.sort((p, q) =>
-      facing === 0 ? Math.abs(rootOf(q) - middle) - Math.abs(rootOf(p) - middle) : facing * (rootOf(q) - rootOf(p)),
-    )
-  })
+  const rows = sidesOf(legs, middle).map((row) =>
+    row.sort((p, q) => (facing === 0 ? Math.abs(rootX(q) - middle) - Math.abs(rootX(p) - middle) : facing * (rootX(q) - rootX(p)))),
+  )
   // Neighbours on one side and legs that face each other step in turn.
   const inTurn = (odd: number): BoneChain[] => rows.flatMap((row, side) => row.filter((_, k) => (k + side) % 2 === odd))
   const groups = new Map([

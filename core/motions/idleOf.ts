@@ -23,7 +23,7 @@ export function idleFor(puppet: Puppet, id: string, name: string): Idle {
   return {
     ...{ id, name, amount: 1, seed: 1 },
     breath: { rate: 14, depth: 1, chest: chest?.id ?? null, belly: belly?.id ?? null, shoulders },
-    shift: { hips: root?.id ?? null, far: Math.round(leg * 0.4) / 10, every: 5 },
+    shift: { far: Math.round(leg * 0.4) / 10, every: 5 },
     blink: { channel: lids?.channel ?? null, shut: lids?.valueAt(1) ?? 0, every: 3.6 },
     glance: { x: x?.channel ?? null, y: y?.channel ?? null, far: Math.round(1000 * far) / 1000, every: 2.8 },
   }

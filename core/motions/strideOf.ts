@@ -3,12 +3,12 @@ import type { Bone } from '../bones/records'
 import { bonesInOrder } from '../bones/tree'
 import { nth } from '../kernel/sure'
 import type { Puppet } from '../puppet/schema'
-import { gaitOf, gaitsFor, natureOf, phasesOf, type Gait } from '../strides/gaits'
+import { gaitsFor, natureOf, phasesOf, type Gait } from '../strides/gaits'
 import type { Stride, StrideLeg, StrideSwing } from '../strides/records'
 import { soleOf } from '../strides/sole'
 import { inView } from '../views/views'
 import { bodyOf, bonesByRole, directionOf, lengthOf } from './body'
-import { creatureOf, type BoneChain, type Creature } from './creature'
+import { creatureOf, rootX, sidesOf, type BoneChain, type Creature } from './creature'
 
 const FOOT = /\b(foot|feet|boot|shoe|paw|hoof|ski|fin|flipper)\b/i
 const TOE = /\btoes?\b/i
@@ -54,15 +54,11 @@ export function swingFrom(puppet: Puppet, ids: readonly string[]): StrideSwing {
   return swing(nth(run, 0).name, run, {})
 }
 
-const startX = ([first]: readonly Bone[]): number => first?.start.x ?? 0
-
 /** Legs in rows from the front to the back, left and right of each row in turn. */
 function inRows(legs: readonly BoneChain[], { facing, root }: Creature): BoneChain[] {
   const middle = root ? (root.start.x + root.end.x) / 2 : 0
-  const isRight = ({ side, bones }: BoneChain): boolean => (side === null ? startX(bones) < middle : side === 'right')
-  const far = ({ bones }: BoneChain): number => (facing === 0 ? nth(bones, -1).end.y : facing * startX(bones))
-  const rows = [false, true].map((right) => legs.filter((leg) => isRight(leg) === right).sort((a, b) => far(b) - far(a)))
-  const [left = [], right = []] = rows
+  const ahead = (leg: BoneChain): number => (facing === 0 ? nth(leg.bones, -1).end.y : facing * rootX(leg))
+  const [left, right] = sidesOf(legs, middle).map((row) => row.sort((a, b) => ahead(b) - ahead(a))) as [BoneChain[], BoneChain[]]
   return Array.from({ length: Math.max(left.length, right.length) }, (_, k) => [left[k], right[k]].flatMap((leg) => leg ?? [])).flat()
 }
 
@@ -120,40 +116,44 @@ function carrierOf(puppet: Puppet, legs: readonly StrideLeg[]): string | null {
   return ways[0]?.find((id) => ways.every((way) => way.includes(id))) ?? null
 }
 
-/** A stride for a puppet, with the first gait for as many legs as it has. Without legs it slithers. */
-export function strideFor(puppet: Puppet, id: string, name: string): Stride {
+/** A stride for a puppet, with a gait; the first for as many legs as it has where it is left out. Without legs it slithers. */
+export function strideFor(puppet: Puppet, id: string, name: string, given?: Gait): Stride {
   const creature = creatureOf(puppet)
-  const legs = inRows(creature.legs.get('legs') ?? [], creature)
+  const found = inRows(creature.legs.get('legs') ?? [], creature)
     .slice(0, 12)
     .map(({ bones }) => legOf(nth(bones, 0).name, bones))
+  const gait = given ?? nth(gaitsFor(found.length), 0)
+  const legs = inGait(found, gait)
   const roles = bonesByRole(puppet)
-  const spine = legs.length === 0 ? spineOf(creature, puppet) : []
   const hips = carrierOf(puppet, legs)
   const chest = (roles.get('chest') ?? roles.get('torso') ?? roles.get('spine'))?.id ?? null
+  const isLeg = ({ bones }: StrideSwing): boolean => legs.some((leg) => leg.bones.some((b) => bones.includes(b)))
   const swings =
     legs.length === 0
-      ? [swing('Body', spine, { turn: 16, follow: 1, lag: 1 })]
-      : [...armSwings(puppet), ...tailSwings(creature, legs.length)].filter(
-          ({ bones }) => !legs.some((leg) => leg.bones.some((b) => bones.includes(b))),
-        )
-  const made: Stride = {
+      ? [swing('Body', spineOf(creature, puppet), { turn: 16, follow: 1, lag: 1 })]
+      : [...armSwings(puppet), ...tailSwings(creature, legs.length)].filter((one) => !isLeg(one))
+  return {
     ...{ id, name, legs, swings, hips, chest: chest === hips ? null : chest, head: roles.get('head')?.id ?? null },
-    ...natureOf(gaitOf('walk'), creature.leg),
+    ...natureOf(gait, legLength(puppet, { legs, swings })),
     ways: Object.fromEntries(puppet.views.map((view) => [view.id, wayIn(inView(puppet, view.id), legs)])),
     ...{ travels: false, ground: [], speed: 0, amount: 1 },
   }
-  return withGait(puppet, made, nth(gaitsFor(legs.length), 0))
+}
+
+const inGait = (legs: readonly StrideLeg[], gait: Gait): StrideLeg[] => {
+  const at = phasesOf(gait, legs.length)
+  return legs.map((leg, k) => ({ ...leg, at: at[k] ?? 0 }))
 }
 
 /** A stride with another gait; its legs, what swings, and where it goes stay. */
-export function withGait(puppet: Puppet, stride: Stride, gait: Gait): Stride {
-  const at = phasesOf(gait, stride.legs.length)
-  const legs = stride.legs.map((leg, k) => ({ ...leg, at: at[k] ?? 0 }))
-  return { ...stride, ...natureOf(gait, legLength(puppet, stride)), legs }
-}
+export const withGait = (puppet: Puppet, stride: Stride, gait: Gait): Stride => ({
+  ...stride,
+  ...natureOf(gait, legLength(puppet, stride)),
+  legs: inGait(stride.legs, gait),
+})
 
 /** Length of the longest leg of a stride, px; of what slithers the length of its body by four. */
-export function legLength(puppet: Puppet, { legs, swings }: Pick<Stride, 'legs' | 'swings'>): number {
+function legLength(puppet: Puppet, { legs, swings }: Pick<Stride, 'legs' | 'swings'>): number {
   const sum = (ids: readonly string[]): number => ids.reduce((all, id) => all + (puppet.bones[id] ? lengthOf(puppet.bones[id]) : 0), 0)
   if (legs.length === 0) return Math.max(20, ...swings.map(({ bones }) => sum(bones) / 2))
   return Math.max(...legs.map(({ bones }) => sum(bones)))

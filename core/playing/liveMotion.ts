@@ -88,11 +88,6 @@ export class LiveMotion {
     return this.motion ? { ...this.motion.shown(), life: this.life.share > 0 ? this.life : null } : null
   }
 
-  /** Whether legs walk, or have walked somewhere. */
-  get hasGone(): boolean {
-    return this.motion?.state.shown.some((value) => value !== 0) ?? false
-  }
-
   /** Forgets what moves: the next look begins at rest. */
   stop(): void {
     this.motion = null

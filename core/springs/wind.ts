@@ -1,6 +1,7 @@
 /** Gusts: a smooth wander that is told by a seed and the time alone, so that the same moment always has the same wind. */
 
-import { mixed } from '../maths/chance'
+import { mixed } from '../maths/solve/random'
+import { minimumJerk } from '../maths/solve/smoothstep'
 
 /** Changes of the wind a second, slow and fast, with how much each counts. */
 const WAVES = [
@@ -17,7 +18,7 @@ export function gustAt(seed: number, time: number): number {
     const from = Math.floor(at)
     const t = at - from
     const [a, b] = [mixed(from, seed + 7919 * k), mixed(from + 1, seed + 7919 * k)]
-    sum += weight * (a + (b - a) * t * t * t * (t * (6 * t - 15) + 10))
+    sum += weight * (a + (b - a) * minimumJerk(t))
   }
   return sum
 }

@@ -18,7 +18,7 @@ export function moveRoots({ roots }: StrideTable, values: Float64Array, x: numbe
 
 /** Writes what the body does into the values of channels, but for how high it is. */
 export function moveBody(table: StrideTable, phase: number, pace: number, amount: number, values: Float64Array): void {
-  const { hips, chest, head, carries, way } = table
+  const { hips, chest, head, way } = table
   const share = amount * Math.min(1, Math.abs(pace))
   const seen = Math.abs(way)
   // Seen from the front hips tip from foot to foot; from the side they rock as the body rises and sinks.
@@ -32,7 +32,7 @@ export function moveBody(table: StrideTable, phase: number, pace: number, amount
   if (hips >= 0) values[boneSlot(hips)]! += hipTurn
   if (chest >= 0) values[boneSlot(chest)]! += chestTurn + lean
   if (head >= 0) {
-    const carried = (carries.head ? hipTurn : 0) + (carries.headByChest ? chestTurn + lean : 0)
+    const carried = (table.headOnHips ? hipTurn : 0) + (table.headOnChest ? chestTurn + lean : 0)
     values[boneSlot(head)]! -= table.level * carried
   }
   for (let k = 0; k < table.swings.length; k++) swing(table.swings[k]!, phase, share * table.swing, values)

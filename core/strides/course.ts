@@ -1,4 +1,5 @@
 /** The course of a step: how a foot goes and rolls, what it stands on, and how the numbers of strides are laid out. */
+import { minimumJerk, smoothstep } from '../maths/solve/smoothstep'
 
 /** Numbers of the state of a stride, and of each of its legs. */
 export const WALK_STATE = 9
@@ -13,11 +14,6 @@ const HEEL_UP = 0.55
 /** The heel comes up by this much more than toes were up. */
 const HEEL = 2
 
-/** From 0 to 1 with no speed at either end, and no jolt (Flash and Hogan 1985). */
-export const minimumJerk = (t: number): number => t * t * t * (10 + t * (6 * t - 15))
-
-const smooth = (t: number): number => t * t * (3 - 2 * t)
-
 /** A share brought to within 0 and 1. */
 export const within = (t: number): number => Math.min(1, Math.max(0, t))
 
@@ -28,8 +24,8 @@ export const wrapped = (t: number): number => t - Math.floor(t)
 export function rollAt(p: number, duty: number, hasStepped: boolean): number {
   if (p < duty) {
     const q = p / duty
-    const toes = hasStepped ? 1 - smooth(within(q / FLAT)) : 0
-    return toes - HEEL * smooth(within((q - HEEL_UP) / (1 - HEEL_UP)))
+    const toes = hasStepped ? 1 - smoothstep(within(q / FLAT)) : 0
+    return toes - HEEL * smoothstep(within((q - HEEL_UP) / (1 - HEEL_UP)))
   }
   return -HEEL + (1 + HEEL) * minimumJerk((p - duty) / (1 - duty))
 }

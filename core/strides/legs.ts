@@ -84,6 +84,8 @@ function slopeUnder({ ground }: StrideTable, leg: LegTable, x: number): number {
   return toDegrees(Math.atan2(groundAt(ground, x - half) - groundAt(ground, x + half), 2 * half))
 }
 
+const step = { ahead: 0, lift: 0, roll: 0, ground: 0, slope: 0 }
+
 /**
  * Says where a foot is wanted: where it walks, and beside that as the pose has it, as long as it is not all taken over.
  *
@@ -92,14 +94,17 @@ function slopeUnder({ ground }: StrideTable, leg: LegTable, x: number): number {
  */
 export function wantLeg(table: StrideTable, k: number, shown: Float64Array, o: number, grip: number, gone: number, hand: LegInHand): void {
   const leg = table.legs[k]!
-  const [ahead, lift, roll, ground] = [shown[o]!, shown[o + 1]!, shown[o + 2]!, shown[o + 3]!]
+  step.ahead = shown[o]!
+  step.lift = shown[o + 1]!
+  step.roll = shown[o + 2]!
+  step.ground = shown[o + 3]!
   if (!leg.touches) {
-    hand.beatX = grip * table.way * ahead
-    hand.beatY = -grip * lift
+    hand.beatX = grip * table.way * step.ahead
+    hand.beatY = -grip * step.lift
     return
   }
-  const slope = grip * slopeUnder(table, leg, (leg.heelX + leg.ballX) / 2 + table.way * ahead + gone)
-  placeFoot(leg, { ahead, lift, roll, ground, slope }, table.way)
+  step.slope = grip * slopeUnder(table, leg, (leg.heelX + leg.ballX) / 2 + table.way * step.ahead + gone)
+  placeFoot(leg, step, table.way)
   // What the pose has of its own is given up while it walks; a foot that stands as it is drawn stays on its spot meanwhile.
   const own = 1 - grip
   hand.x = placed.ankleX + gone + own * (hand.x - gone - leg.ankleX)
@@ -109,8 +114,8 @@ export function wantLeg(table: StrideTable, k: number, shown: Float64Array, o: n
   hand.contactY = placed.contactY
   hand.armX = placed.armX
   hand.armY = placed.armY
-  hand.roll = roll
-  hand.lift = lift
+  hand.roll = step.roll
+  hand.lift = step.lift
 }
 
 /** How much lower the hip of a leg has to be for its ankle to be reached, px; below 0 where there is room. */
@@ -193,10 +198,12 @@ function setChain(rig: BonesRig, frame: Posing, leg: LegTable, hand: LegInHand, 
   const third = leg.bones.length > 2 ? leg.bones[2]! : -1
   const stiff = third < 0 ? 0 : stiffTurn(rig, leg, hand, rootX, rootY, grip)
   // What hangs stiffly from the second bone is taken off the way to the ankle.
-  const [tipX, tipY] = third < 0 ? [leg.ankleX, leg.ankleY] : [bones.start[2 * third]!, bones.start[2 * third + 1]!]
+  const tipX = third < 0 ? leg.ankleX : bones.start[2 * third]!
+  const tipY = third < 0 ? leg.ankleY : bones.start[2 * third + 1]!
   const c = Math.cos(toRadians(stiff))
   const s = Math.sin(toRadians(stiff))
-  const [armX, armY] = [leg.ankleX - tipX, leg.ankleY - tipY]
+  const armX = leg.ankleX - tipX
+  const armY = leg.ankleY - tipY
   poseBone(bones, skeleton, values, leg.bones[1]!)
   loadLimb(limb, { bones, frame: skeleton }, leg.pair, tipX, tipY)
   limb.min[1] = leg.kneeMin
@@ -228,7 +235,8 @@ function stiffTurn({ bones }: BonesRig, leg: LegTable, hand: LegInHand, rootX: n
 function setSingle({ bones }: BonesRig, frame: Posing, leg: LegTable, dx: number, dy: number, grip: number): void {
   const { skeleton, values } = frame
   const b = leg.bones[0]!
-  const [vx, vy] = [leg.ankleX - bones.start[2 * b]!, leg.ankleY - bones.start[2 * b + 1]!]
+  const vx = leg.ankleX - bones.start[2 * b]!
+  const vy = leg.ankleY - bones.start[2 * b + 1]!
   const far = Math.sqrt(dx * dx + dy * dy)
   const slot = boneSlot(b)
   const reach = leg.reach * values[slot + 3]!

@@ -27,7 +27,7 @@ export interface StridesFrame {
 export const stridesStage: Stage<BonesRig & SlotsRig, StridesRig, Uses, StridesFrame> = {
   name: 'strides',
   after: ['slots', 'bones'],
-  reads: ['strides', 'constraints', 'targets', 'views', 'parts', 'drawings', 'pictures'],
+  reads: ['strides', 'constraints', 'targets', 'view', 'parts', 'drawings', 'pictures', 'stage', 'canvas'],
   compile: (puppet, { bones, slots }) => ({ strides: compileStrides(puppet, bones, slots) }),
   buffers: ({ strides: { list } }) => ({
     inHand: Array.from({ length: Math.max(0, ...list.map(({ legs }) => legs.length)) }, newLegInHand),
@@ -52,8 +52,8 @@ function walk(rig: Needs, frame: Uses & StridesFrame, table: StrideTable, shown:
   const gone = amount * shown[at + 3]!
   if (grip === 0 && gone === 0) return isFirst ? shiftWeight(rig, frame, table, 0) : undefined
   const carried = carriedBy(table, values)
-  placeCarriers(rig, frame, table)
-  for (let k = 0; k < table.legs.length; k++) takeLeg(rig, frame, table.legs[k]!, inHand[k]!, gone)
+  // Of a pose that is all taken over nothing has to be known.
+  if (grip < 1) takeLegs(rig, frame, table, gone)
   const height = grip * shown[at + 4]!
   for (let k = 0; k < table.targets.length; k++) {
     values[table.targets[k]!]! += gone
@@ -74,14 +74,17 @@ function walk(rig: Needs, frame: Uses & StridesFrame, table: StrideTable, shown:
 
 /** Hips go aside over legs that stand as the pose has them; legs that reach for targets do so by themselves. */
 function shiftWeight(rig: Needs, frame: Uses & StridesFrame, table: StrideTable, gone: number): void {
-  const [x, y] = [frame.idleShift[0]!, frame.idleShift[1]!]
+  const x = frame.idleShift[0]!
+  const y = frame.idleShift[1]!
   if (x === 0 && y === 0) return
-  if (gone === 0) {
-    placeCarriers(rig, frame, table)
-    for (let k = 0; k < table.legs.length; k++) takeLeg(rig, frame, table.legs[k]!, frame.inHand[k]!, 0)
-  }
+  if (gone === 0) takeLegs(rig, frame, table, 0)
   moveRoots(table, frame.values, x, y)
   setLegs(rig, frame, table, 0)
+}
+
+function takeLegs(rig: Needs, frame: Uses & StridesFrame, table: StrideTable, gone: number): void {
+  placeCarriers(rig, frame, table)
+  for (let k = 0; k < table.legs.length; k++) takeLeg(rig, frame, table.legs[k]!, frame.inHand[k]!, gone)
 }
 
 function setLegs(rig: Needs, frame: Uses & StridesFrame, table: StrideTable, grip: number): void {

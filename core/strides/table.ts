@@ -1,13 +1,15 @@
 /** Strides of a puppet as numbers. */
 import type { BoneTable } from '../bones/table'
 import { movedBones, type Constraint } from '../constraints/records'
-import { nearestTurn } from '../maths/solve/chainReach'
+import { isWithinBone } from '../bones/tree'
+import type { Vec } from '../kernel/numbers'
+import { turnBetween } from '../maths/solve/reach'
 import { toDegrees } from '../maths/geometry/affine'
 import { slotOf, type Slots } from '../kernel/slots'
 import type { Puppet } from '../puppet/schema'
 import { placed, placeFoot, type FootShape } from './foot'
 import { loosePlaces } from './loose'
-import type { Stride, StrideLeg } from './records'
+import type { Stride, StrideLeg, StrideNature } from './records'
 import { soleOf } from './sole'
 import { LEG_SHOWN, LEG_STATE, rollAt, WALK_SHOWN, WALK_STATE } from './course'
 
@@ -19,8 +21,6 @@ export interface LegTable extends FootShape {
   readonly pair: Int32Array
   readonly foot: number
   readonly toe: number
-  /** What it hangs from; -1 for nothing. */
-  readonly above: number
   readonly at: number
   readonly touches: boolean
   readonly strength: number
@@ -47,7 +47,7 @@ export interface SwingTable {
   readonly sign: number
 }
 
-export interface StrideTable {
+export interface StrideTable extends Readonly<StrideNature> {
   readonly legs: readonly LegTable[]
   readonly swings: readonly SwingTable[]
   /** Slots of its pace and its amount. */
@@ -61,25 +61,14 @@ export interface StrideTable {
   readonly hips: number
   readonly chest: number
   readonly head: number
-  /** Whether hips carry chest and head, and the chest the head. */
-  readonly carries: { readonly chest: boolean; readonly head: boolean; readonly headByChest: boolean }
+  /** Whether hips carry the head, and whether the chest does. */
+  readonly headOnHips: boolean
+  readonly headOnChest: boolean
   /** Bones from which legs hang, and all above them, parents first. */
   readonly carriers: Int32Array
   /** 1 to the right, -1 to the left, 0 towards whoever looks; in the view of the rig, and in each. */
   readonly way: number
   readonly ways: Readonly<Record<string, number>>
-  readonly length: number
-  readonly lift: number
-  readonly duty: number
-  readonly tempo: number
-  readonly bob: number
-  readonly sway: number
-  readonly hipTurn: number
-  readonly chestTurn: number
-  readonly lean: number
-  readonly swing: number
-  readonly roll: number
-  readonly level: number
   readonly travels: boolean
   /** [2n] x and y, px */
   readonly ground: Float64Array
@@ -109,9 +98,6 @@ const USED = 0.995
 /** Share of its reach by which a foot goes ahead of its hip at most. */
 const FARTHEST = 0.8
 
-/** Direction in which something lies, degrees counter-clockwise on screen. */
-const direction = (x: number, y: number): number => toDegrees(Math.atan2(-y, x))
-
 /** Numbers of bones that are there; those of a chain up to the first that does not hang from the one before. */
 function chainOf(ids: readonly string[], { index, parent }: BoneTable): number[] {
   const out: number[] = []
@@ -124,11 +110,6 @@ function chainOf(ids: readonly string[], { index, parent }: BoneTable): number[]
 }
 
 const numberOf = (id: string | null, { index }: BoneTable): number => (id === null ? -1 : (index.get(id) ?? -1))
-
-function isAbove({ parent }: BoneTable, above: number, b: number): boolean {
-  for (let k = b; k >= 0; k = parent[k]!) if (k === above) return true
-  return false
-}
 
 /** A bone with all above it, parents first. */
 function upwards({ parent }: BoneTable, b: number): number[] {
@@ -150,13 +131,18 @@ function footShape(puppet: Puppet, bones: BoneTable, last: number, foot: number,
   }
 }
 
+/** From the start of a bone to that of another one, or to its own end. */
+const wayAlong = ({ start, end }: BoneTable, b: number, to?: number): Vec => ({
+  x: (to === undefined ? end[2 * b]! : start[2 * to]!) - start[2 * b]!,
+  y: (to === undefined ? end[2 * b + 1]! : start[2 * to + 1]!) - start[2 * b + 1]!,
+})
+
 /** The way in which a knee bends: as it is said, as it is drawn, as its limits have room, else as knees do. */
 function kneeOf({ knee }: StrideLeg, bones: BoneTable, chain: readonly number[], way: number, middle: number): -1 | 1 {
   if (knee !== 0) return knee
   const [upper, lower] = chain
   if (upper === undefined || lower === undefined) return 1
-  const along = (b: number): number => direction(bones.end[2 * b]! - bones.start[2 * b]!, bones.end[2 * b + 1]! - bones.start[2 * b + 1]!)
-  const drawn = nearestTurn(along(lower) - along(upper), 0)
+  const drawn = turnBetween(wayAlong(bones, upper), wayAlong(bones, lower))
   if (Math.abs(drawn) > STRAIGHT) return drawn > 0 ? 1 : -1
   const [down, up] = [-bones.min[lower]!, bones.max[lower]!]
   if (Math.max(down, up) > 2 * Math.min(down, up)) return up > down ? 1 : -1
@@ -176,12 +162,7 @@ interface Making {
 function kneeRange(bones: BoneTable, chain: readonly number[], wanted: -1 | 1): Pick<LegTable, 'knee' | 'kneeMin' | 'kneeMax'> {
   const [upper, lower] = chain
   if (upper === undefined || lower === undefined) return { knee: wanted, kneeMin: -180, kneeMax: 180 }
-  const link = (from: number, to: number, end: boolean): number => {
-    const other = end ? bones.end : bones.start
-    return direction(other[2 * to]! - bones.start[2 * from]!, other[2 * to + 1]! - bones.start[2 * from + 1]!)
-  }
-  const next = chain[2]
-  const bent = nearestTurn((next === undefined ? link(lower, lower, true) : link(lower, next, false)) - link(upper, lower, false), 0)
+  const bent = turnBetween(wayAlong(bones, upper, lower), wayAlong(bones, lower, chain[2]))
   const range = (side: number): [number, number] => [
     Math.max(bones.min[lower]!, side > 0 ? -bent : -180 - bent),
     Math.min(bones.max[lower]!, side > 0 ? 180 - bent : -bent),
@@ -212,7 +193,6 @@ function compileLeg(leg: StrideLeg, { puppet, bones, slots, way, middle }: Makin
     pair: Int32Array.from(chain.slice(0, 2)),
     foot: hasFoot ? foot : -1,
     toe: toe >= 0 && bones.parent[toe] === foot ? toe : -1,
-    above: bones.parent[first]!,
     at: leg.at,
     touches: leg.touches,
     strength: leg.strength,
@@ -290,9 +270,11 @@ function compileStride(stride: Stride, number: number, at: { state: number; show
   const { puppet, bones, slots, way } = making
   const legs = stride.legs.flatMap((leg) => compileLeg(leg, making) ?? [])
   const [hips, chest, head] = [stride.hips, stride.chest, stride.head].map((id) => numberOf(id, bones)) as [number, number, number]
-  const carriers = [...new Set(legs.flatMap((leg) => upwards(bones, leg.above)))].sort((a, b) => a - b)
+  const carriers = [...new Set(legs.flatMap((leg) => upwards(bones, bones.parent[leg.bones[0]!]!)))].sort((a, b) => a - b)
   const { duty, tempo, bob, sway, hipTurn, chestTurn, lean, swing, roll, level, lift, travels } = stride
   const bobs = bobsOf(legs, duty)
+  const carriesHead = (id: string | null): boolean =>
+    id !== null && stride.head !== null && numberOf(id, bones) >= 0 && head >= 0 && isWithinBone(puppet, stride.head, id)
   const right = footfalls(legs, 1, duty, (leg) => (leg.heelX >= making.middle ? 1 : -1))
   const steps = legs.filter((leg) => leg.touches).map((leg) => (2 * FARTHEST * leg.reach) / Math.max(duty * Math.abs(way), 1e-6))
   const table = {
@@ -305,11 +287,8 @@ function compileStride(stride: Stride, number: number, at: { state: number; show
       Object.values(puppet.targets).flatMap(({ parent }, t) => (parent === null ? [slotOf(slots, 'target', t)] : [])),
     ),
     loose: loosePlaces(puppet, bones, slots),
-    carries: {
-      chest: hips >= 0 && chest >= 0 && isAbove(bones, hips, chest),
-      head: hips >= 0 && head >= 0 && isAbove(bones, hips, head),
-      headByChest: chest >= 0 && head >= 0 && isAbove(bones, chest, head),
-    },
+    headOnHips: carriesHead(stride.hips),
+    headOnChest: carriesHead(stride.chest),
     carriers: Int32Array.from(carriers),
     ways: stride.ways,
     length: Math.min(stride.length, ...steps),

@@ -7,7 +7,8 @@
  * lifts at once; to stand again each foot makes the steps that bring it home, and nothing less than a whole step.
  */
 import { boneSlot } from '../bones/channels'
-import { groundAt, LEG_SHOWN, LEG_STATE, minimumJerk, rollAt, WALK_SHOWN, WALK_STATE, within, wrapped } from './course'
+import { minimumJerk } from '../maths/solve/smoothstep'
+import { groundAt, LEG_SHOWN, LEG_STATE, rollAt, WALK_SHOWN, WALK_STATE, within, wrapped } from './course'
 import type { StrideTable } from './table'
 
 const [PHASE, PACE, GRIP, GONE, SHOWN, WALKS, HEIGHT, ASKED, CARRIED] = [0, 1, 2, 3, 4, 5, 6, 7, 8] as const

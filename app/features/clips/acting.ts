@@ -180,6 +180,13 @@ export function showMoment(editor: Editor): void {
   lookAnew(editor)
 }
 
+/** Ends what played besides: the open clip is shown at its moment, else the puppet as it is posed. */
+export function showAsActed(editor: Editor): void {
+  if (clipNow(editor)) return showMoment(editor)
+  play(editor, null)
+  lookAnew(editor)
+}
+
 /** Opens a clip at its beginning. */
 export function openClip(editor: Editor, id: string): void {
   setActing(editor, { clip: id, layer: null, time: 0, isPlaying: false, keys: [], pose: null, sound: null, shape: null })
@@ -189,10 +196,8 @@ export function openClip(editor: Editor, id: string): void {
 /** Follows the bench: a clip is seen in Rehearse alone. Returns how to end that. */
 export function followBench(editor: Editor): () => void {
   const look = (): void => {
-    if (clipNow(editor)) return showMoment(editor)
-    if (stateOf(editor).isPlaying) setActing(editor, { isPlaying: false })
-    play(editor, null)
-    lookAnew(editor)
+    if (!clipNow(editor) && stateOf(editor).isPlaying) setActing(editor, { isPlaying: false })
+    showAsActed(editor)
   }
   let clips = useDocument.of(editor).getState().history?.puppet.clips
   const ends = [

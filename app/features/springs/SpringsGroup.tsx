@@ -16,6 +16,7 @@ import { NumberField } from '../../ui/NumberField'
 import { Pick } from '../../ui/Pick'
 import { Tick } from '../../ui/Tick'
 import { useClip } from '../clips/acting'
+import { BakeToKeys } from '../clips/BakeToKeys'
 import { bakeGroup, freezeGroup } from './baking'
 import { bonesToSwing, makeSprings, springsOfBone, swingAlone } from './making'
 import { SHAKES, shake, useShaker } from './shaker'
@@ -176,30 +177,14 @@ function Shaker({ spring }: { spring: string }) {
 /** In a clip: the motion as keys. */
 function Baking({ spring }: { spring: SpringGroup }) {
   const editor = useEditor()
-  const clip = useClip()
-  const [tolerance, setTolerance] = useState(0.5)
-  if (!clip) return null
+  if (!useClip()) return null
   return (
     <div className="mt-2 border-t border-hair pt-2">
-      <NumberField
-        label="Tolerance"
-        value={tolerance}
-        unit="°"
-        min={0}
-        max={20}
-        digits={1}
-        step={0.1}
-        onChange={(v) => setTolerance(v ?? 0.5)}
-      />
-      <div className="mt-1 flex flex-wrap gap-1.5">
-        <Button small onClick={() => bakeGroup(editor, spring.id, tolerance)}>
-          Bake to keys
-        </Button>
+      <BakeToKeys onBake={(tolerance) => bakeGroup(editor, spring.id, tolerance)}>
         <Button small onClick={() => freezeGroup(editor, spring.id)}>
           Freeze as posed
         </Button>
-      </div>
-      <p className="cap mt-1">Baked: {clip.range ? 'the range that plays' : 'all of the clip'}, or between the chosen keys.</p>
+      </BakeToKeys>
     </div>
   )
 }

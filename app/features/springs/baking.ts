@@ -1,29 +1,19 @@
 /** Springs of the open clip made into keys, or held as they are at the moment. */
 import { boneChannel } from '@marionette/core/bones/channels'
 import { edit } from '@marionette/core/kernel/command'
-import { freshId } from '@marionette/core/kernel/ids'
 import { bakeSpringsEdits } from '@marionette/core/playing/bakeSprings'
 import { setSprings, springOf } from '@marionette/core/springs/commands'
 import { nth } from '@marionette/core/kernel/sure'
-import { openPuppet, perform, useDocument } from '../../editor/document'
+import { openPuppet, perform } from '../../editor/document'
 import type { Editor } from '../../editor/editor'
 import { posedFrame, seenAt } from '../../editor/poseInverse'
-import { clipNow } from '../clips/acting'
-import { chosenSpan } from '../clips/playing'
+import { bakeStretch } from '../clips/baking'
 import { roundValues } from '../posing/poseTool'
 
 /** Makes keys of a group, in the stretch between the chosen keys, in the range that plays, or in all of the clip. */
 export function bakeGroup(editor: Editor, spring: string, tolerance: number): void {
-  const clip = clipNow(editor)
-  const puppet = useDocument.of(editor).getState().history?.puppet
-  if (!clip || !puppet) return
-  const stretch = chosenSpan(editor) ?? clip.range ?? {}
-  try {
-    const edits = bakeSpringsEdits(puppet, { clip: clip.id, spring, layer: freshId('layer'), tolerance, ...stretch })
-    perform(editor, edits, `Bake ${springOf(puppet, spring).name}`)
-  } catch (error) {
-    editor.notify(error instanceof Error ? error.message : String(error))
-  }
+  const { name } = springOf(openPuppet(editor), spring)
+  bakeStretch(editor, `Bake ${name}`, tolerance, (puppet, options) => bakeSpringsEdits(puppet, { ...options, spring }))
 }
 
 /** Poses the bones of a group as they swing at this moment, and mutes it. */

@@ -9,7 +9,7 @@ import { openPuppet, lookAnew } from '../../editor/document'
 import { editorState, editorStore, type Editor } from '../../editor/editor'
 import { play } from '../../editor/live'
 import { useSession } from '../../editor/session'
-import { clipNow, showMoment, useActing } from '../clips/acting'
+import { showAsActed, useActing } from '../clips/acting'
 import { stopClip } from '../clips/playing'
 
 export type ShakeId = 'hop' | 'turn' | 'run' | 'nod'
@@ -158,11 +158,7 @@ export function stopShaking(editor: Editor): void {
   own.shaker = null
   useShaker.of(editor).setState({ id: null, spring: null })
   useSession.of(editor).setState({ isTrying: false })
-  if (clipNow(editor)) showMoment(editor)
-  else {
-    play(editor, null)
-    lookAnew(editor)
-  }
+  showAsActed(editor)
 }
 
 /** Whatever else is looked at ends the shaker; returns how to end this. */

@@ -27,6 +27,8 @@ export default function IdleGroup() {
 function Living({ idle }: { idle: Idle }) {
   const editor = useEditor()
   const isOn = useLiving((s) => s.isOn)
+  // Weight is shifted over feet that a stride knows.
+  const walks = usePuppet((p) => p.strides.length > 0)
   const set = (given: Partial<Omit<Idle, 'id'>>, label: string): void =>
     void perform(editor, [edit(setIdle, { id: idle.id, ...given })], label)
   const { breath, shift, blink, glance } = idle
@@ -49,8 +51,8 @@ function Living({ idle }: { idle: Idle }) {
       {row('Amount', Math.round(100 * idle.amount), '%', 100, 0, (v) => ({ amount: v / 100 }))}
       {row('Breaths', breath.rate, '/min', 120, 0, (v) => ({ breath: { ...breath, rate: v } }), 1)}
       {row('Depth', Math.round(100 * breath.depth), '%', 400, 0, (v) => ({ breath: { ...breath, depth: v / 100 } }))}
-      {row('Shifts by', shift.far, 'px', 500, 1, (v) => ({ shift: { ...shift, far: v } }))}
-      {row('Shifts every', shift.every, 's', 600, 1, (v) => ({ shift: { ...shift, every: v } }), 0.2)}
+      {walks && row('Shifts by', shift.far, 'px', 500, 1, (v) => ({ shift: { ...shift, far: v } }))}
+      {walks && row('Shifts every', shift.every, 's', 600, 1, (v) => ({ shift: { ...shift, every: v } }), 0.2)}
       {blink.channel !== null && row('Blinks every', blink.every, 's', 600, 1, (v) => ({ blink: { ...blink, every: v } }), 0.2)}
       {(glance.x ?? glance.y) !== null &&
         row('Glances every', glance.every, 's', 600, 1, (v) => ({ glance: { ...glance, every: v } }), 0.2)}

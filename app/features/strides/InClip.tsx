@@ -10,6 +10,7 @@ import { Button } from '../../ui/Button'
 import { NumberField } from '../../ui/NumberField'
 import { Pick } from '../../ui/Pick'
 import { useClip } from '../clips/acting'
+import { BakeToKeys } from '../clips/BakeToKeys'
 import { bakeStride, keyPace, tempoForLoop, turnTo } from './walking'
 
 export function InClip({ stride }: { stride: Stride }) {
@@ -17,7 +18,6 @@ export function InClip({ stride }: { stride: Stride }) {
   const clip = useClip()
   const views = usePuppet((p) => p.views)
   const [pace, setPace] = useState(1)
-  const [tolerance, setTolerance] = useState(0.5)
   if (!clip) return <p className="cap mt-2">In Rehearse it is told to walk, stop and turn in clips.</p>
   const seconds = clip.range ? clip.range.to - clip.range.from : clip.length
   const tempo = tempoForLoop(stride.tempo, seconds)
@@ -50,7 +50,7 @@ export function InClip({ stride }: { stride: Stride }) {
           />
         </Field>
       )}
-      <div className="my-1 flex flex-wrap items-center gap-1.5">
+      <BakeToKeys onBake={(tolerance) => bakeStride(editor, stride.id, tolerance)}>
         <Button
           small
           disabled={Math.abs(tempo - stride.tempo) < 1e-9}
@@ -58,20 +58,7 @@ export function InClip({ stride }: { stride: Stride }) {
         >
           Fit to the loop
         </Button>
-        <Button small onClick={() => bakeStride(editor, stride.id, tolerance)}>
-          Bake to keys
-        </Button>
-      </div>
-      <NumberField
-        label="Tolerance"
-        value={tolerance}
-        unit="°"
-        min={0}
-        max={20}
-        digits={1}
-        step={0.1}
-        onChange={(v) => v !== null && setTolerance(v)}
-      />
+      </BakeToKeys>
     </section>
   )
 }

@@ -53,27 +53,17 @@ function Making() {
 
 type Row = NumberRow<keyof StrideNature>
 
-const px = (field: keyof StrideNature, label: string, min: number, max: number): Row => ({
-  field,
-  label,
-  unit: 'px',
-  by: 1,
-  min,
-  max,
-  digits: 0,
-  step: 1,
-})
-const degrees = (field: keyof StrideNature, label: string, min: number, max: number): Row => ({
-  ...{ field, label, unit: '°', by: 1, min, max, digits: 1, step: 0.2 },
-})
-const percent = (field: keyof StrideNature, label: string, min: number, max: number): Row => ({
-  ...{ field, label, unit: '%', by: 100, min, max, digits: 0, step: 1 },
-})
+const inUnit =
+  (unit: string, by: number, digits: number, step: number) =>
+  (field: keyof StrideNature, label: string, min: number, max: number): Row => ({ field, label, unit, by, min, max, digits, step })
+const px = inUnit('px', 1, 0, 1)
+const degrees = inUnit('°', 1, 1, 0.2)
+const percent = inUnit('%', 100, 0, 1)
 
 const STEPS: readonly Row[] = [
   px('length', 'Length', 0, 5000),
   px('lift', 'Lift', 0, 2000),
-  { field: 'tempo', label: 'Tempo', unit: '/s', by: 1, min: 0.02, max: 10, digits: 2, step: 0.02 },
+  inUnit('/s', 1, 2, 0.02)('tempo', 'Tempo', 0.02, 10),
   percent('duty', 'Stands', 5, 95),
 ]
 const BODY: readonly Row[] = [
@@ -185,6 +175,11 @@ const KNEES = [
   { id: '-1', label: 'Clockwise' },
 ]
 
+type LegRow = NumberRow<'strength' | 'toeBend'>
+
+const STRENGTH: LegRow = { field: 'strength', label: 'Strength', unit: '%', by: 100, min: 0, max: 300, digits: 0, step: 1 }
+const TOES: LegRow = { field: 'toeBend', label: 'Toes bend', unit: '%', by: 100, min: 0, max: 200, digits: 0, step: 1 }
+
 interface LegProps {
   readonly stride: Stride
   readonly at: number
@@ -195,8 +190,8 @@ interface LegProps {
 function LegDetails({ stride, at, set }: LegProps) {
   const leg = stride.legs[at]
   if (!leg) return null
-  const change = (given: Partial<StrideLeg>, label: string): boolean =>
-    set({ legs: stride.legs.map((one, k) => (k === at ? { ...one, ...given } : one)) }, `${label} of ${leg.name}`)
+  const changed = (given: Partial<StrideLeg>): StrideLeg[] => stride.legs.map((one, k) => (k === at ? { ...one, ...given } : one))
+  const change = (given: Partial<StrideLeg>, label: string): boolean => set({ legs: changed(given) }, `${label} of ${leg.name}`)
   return (
     <section className="mt-2 border-t border-hair pt-2" aria-label={leg.name}>
       <p className="mb-1 truncate text-xs font-semibold">{leg.name}</p>
@@ -208,26 +203,12 @@ function LegDetails({ stride, at, set }: LegProps) {
           onChange={(id) => change({ knee: Number(id) as StrideLeg['knee'] }, 'Knee')}
         />
       </Field>
-      <NumberField
-        label="Strength"
-        value={Math.round(100 * leg.strength)}
-        unit="%"
-        min={0}
-        max={300}
-        digits={0}
-        onChange={(v) => v !== null && change({ strength: v / 100 }, 'Strength')}
+      <NumberRows
+        rows={leg.toe === null ? [STRENGTH] : [STRENGTH, TOES]}
+        of={leg}
+        name={leg.name}
+        editOf={(field, value) => edit(setStride, { id: stride.id, legs: changed({ [field]: value }) })}
       />
-      {leg.toe !== null && (
-        <NumberField
-          label="Toes bend"
-          value={Math.round(100 * leg.toeBend)}
-          unit="%"
-          min={0}
-          max={200}
-          digits={0}
-          onChange={(v) => v !== null && change({ toeBend: v / 100 }, 'Toes')}
-        />
-      )}
       <Tick checked={leg.touches} onChange={(touches) => change({ touches }, touches ? 'Ground' : 'Air')}>
         Stands on the ground
       </Tick>

@@ -6,6 +6,7 @@ import { idleFor } from '@marionette/core/motions/idleOf'
 import { legFrom, strideFor, swingFrom, withGait } from '@marionette/core/motions/strideOf'
 import { addIdle } from '@marionette/core/idle/commands'
 import { baseOf } from '@marionette/core/clips/lookup'
+import type { Clip, Key } from '@marionette/core/clips/records'
 import { setKeys } from '@marionette/core/clips/keyCommands'
 import { bakeStrideEdits } from '@marionette/core/playing/bakeStride'
 import { turningKeys } from '@marionette/core/playing/turnRound'
@@ -19,8 +20,10 @@ import { editorStore, type Editor } from '../../editor/editor'
 import { play } from '../../editor/live'
 import { useLiving } from '../../editor/living'
 import { useSession } from '../../editor/session'
-import { clipNow, showMoment, useActing } from '../clips/acting'
-import { chosenSpan, stopClip } from '../clips/playing'
+import { clipNow, showAsActed, useActing } from '../clips/acting'
+import { bakeStretch } from '../clips/baking'
+import { stopClip } from '../clips/playing'
+import { stopShaking, useShaker } from '../springs/shaker'
 
 /** The stride that is tried on the stage, at its own pace; null for none. */
 export const useTrial = editorStore((): { readonly stride: string | null } => ({ stride: null }))
@@ -28,13 +31,12 @@ export const useTrial = editorStore((): { readonly stride: string | null } => ({
 /** Lets a stride be found for the open puppet, with a gait; the first for as many legs where it is left out. */
 export function makeStride(editor: Editor, gait?: string): void {
   const puppet = openPuppet(editor)
-  const found = strideFor(puppet, freshId('stride'), 'Stride')
-  if (found.legs.length === 0 && found.swings.every(({ bones }) => bones.length === 0))
+  const made = strideFor(puppet, freshId('stride'), 'Stride', gait === undefined ? undefined : gaitOf(gait))
+  if (made.legs.length === 0 && made.swings.every(({ bones }) => bones.length === 0))
     return void editor.notify('There are no bones to walk with yet: draw bones first.')
-  const chosen = gait === undefined ? nth(gaitsFor(found.legs.length), 0) : gaitOf(gait)
-  const name = freeName(puppet.strides, chosen.name)
-  const stride = { ...withGait(puppet, found, chosen), name }
-  if (perform(editor, [edit(addStride, { stride })], `Add stride: ${name}`)) tryStride(editor, stride.id)
+  const { name: called } = gait === undefined ? nth(gaitsFor(made.legs.length), 0) : gaitOf(gait)
+  const stride = { ...made, name: freeName(puppet.strides, called) }
+  if (perform(editor, [edit(addStride, { stride })], `Add stride: ${stride.name}`)) tryStride(editor, stride.id)
 }
 
 /** Walks with selected bones, too: each leg in its own time, between those that are there. */
@@ -72,6 +74,7 @@ export function takeGait(editor: Editor, id: string, gait: string): void {
 /** Walks on the spot until it is stopped. */
 export function tryStride(editor: Editor, id: string): void {
   stopTrial(editor)
+  stopShaking(editor)
   if (useActing.of(editor).getState().isPlaying) stopClip(editor)
   useTrial.of(editor).setState({ stride: id })
   useSession.of(editor).setState({ isTrying: true })
@@ -83,11 +86,7 @@ export function stopTrial(editor: Editor): void {
   if (useTrial.of(editor).getState().stride === null) return
   useTrial.of(editor).setState({ stride: null })
   useSession.of(editor).setState({ isTrying: false })
-  if (clipNow(editor)) showMoment(editor)
-  else {
-    play(editor, null)
-    lookAnew(editor)
-  }
+  showAsActed(editor)
 }
 
 /** Whatever else is looked at ends the trial; returns how to end this. */
@@ -99,6 +98,7 @@ export function endTrial(editor: Editor): () => void {
       watchLife(editor, false)
     }),
     useActing.of(editor).subscribe((s, before) => s.isPlaying && !before.isPlaying && stopTrial(editor)),
+    useShaker.of(editor).subscribe((s) => s.id !== null && stopTrial(editor)),
     useDocument.of(editor).subscribe((s) => {
       const { stride } = useTrial.of(editor).getState()
       if (stride !== null && !s.history?.puppet.strides.some(({ id }) => id === stride)) stopTrial(editor)
@@ -110,19 +110,28 @@ export function endTrial(editor: Editor): () => void {
   }
 }
 
+/** Keys a channel of the open clip in steps; before the first of them it stays as it was. */
+function keySteps(
+  editor: Editor,
+  clip: Clip,
+  channel: string,
+  before: number,
+  steps: readonly Pick<Key, 'time' | 'value'>[],
+  label: string,
+): void {
+  const isFirst = baseOf(clip).tracks[channel] === undefined && steps.every(({ time }) => time > 0)
+  const all = isFirst ? [{ time: 0, value: before }, ...steps] : steps
+  const keys = all.map((key) => ({ channel, ...key, way: 'stepped' as const }))
+  perform(editor, [edit(setKeys, { clip: clip.id, layer: baseOf(clip).id, keys })], label)
+}
+
 /** Keys of the open clip: a stride goes at a pace from the moment on; 0 stops it. */
 export function keyPace(editor: Editor, id: string, pace: number): void {
   const clip = clipNow(editor)
   if (!clip) return
   stopTrial(editor)
   const { time } = useActing.of(editor).getState()
-  const channel = strideSpeed(id)
-  const isFirst = baseOf(clip).tracks[channel] === undefined && time > 0
-  const keys = [
-    ...(isFirst ? [{ channel, time: 0, value: 0, way: 'stepped' as const }] : []),
-    { channel, time, value: pace, way: 'stepped' as const },
-  ]
-  perform(editor, [edit(setKeys, { clip: clip.id, layer: baseOf(clip).id, keys })], pace === 0 ? 'Stop here' : 'Walk from here')
+  keySteps(editor, clip, strideSpeed(id), 0, [{ time, value: pace }], pace === 0 ? 'Stop here' : 'Walk from here')
 }
 
 /** Keys of the open clip by which the puppet turns to a view, as soon as its feet pass each other. */
@@ -134,26 +143,14 @@ export function turnTo(editor: Editor, view: string): void {
   const channel = viewChannel(puppet)
   const turning = turningKeys(puppet, clip, useActing.of(editor).getState().time, view)
   if (turning.length === 0) return void editor.notify('It is seen from this side already.')
-  const { pose } = puppet
-  const isFirst = baseOf(clip).tracks[channel] === undefined && (turning[0]?.time ?? 0) > 0
-  const before = isFirst ? [{ time: 0, value: pose[channel] ?? 0 }] : []
-  const keys = [...before, ...turning].map((key) => ({ channel, ...key, way: 'stepped' as const }))
-  perform(editor, [edit(setKeys, { clip: clip.id, layer: baseOf(clip).id, keys })], 'Turn round')
+  keySteps(editor, clip, channel, puppet.pose[channel] ?? 0, turning, 'Turn round')
 }
 
 /** Makes keys of a stride, between the chosen keys, in the range that plays, or in all of the clip. */
 export function bakeStride(editor: Editor, stride: string, tolerance: number): void {
-  const clip = clipNow(editor)
-  const puppet = useDocument.of(editor).getState().history?.puppet
-  if (!clip || !puppet) return
   stopTrial(editor)
-  const stretch = chosenSpan(editor) ?? clip.range ?? {}
-  try {
-    const edits = bakeStrideEdits(puppet, { clip: clip.id, stride, layer: freshId('layer'), tolerance, ...stretch })
-    perform(editor, edits, `Bake ${strideOf(puppet, stride).name}`)
-  } catch (error) {
-    editor.notify(error instanceof Error ? error.message : String(error))
-  }
+  const { name } = strideOf(openPuppet(editor), stride)
+  bakeStretch(editor, `Bake ${name}`, tolerance, (puppet, options) => bakeStrideEdits(puppet, { ...options, stride }))
 }
 
 /** The tempo nearest to that of a stride with which whole strides fill what plays of a clip. */

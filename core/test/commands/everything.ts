@@ -147,7 +147,7 @@ export function everything(): Puppet {
   p = run(p, addIdle, {
     idle: {
       ...{ id: 'idle', name: 'Idle', amount: 1, seed: 1, breath: { rate: 14, depth: 1, chest: 'upper', belly: null, shoulders: ['palm'] } },
-      shift: { hips: 'upper', far: 6, every: 5 },
+      shift: { far: 6, every: 5 },
       blink: { channel: 'part/face/opacity', shut: 0, every: 4 },
       glance: { x: null, y: null, far: 0.5, every: 3 },
     },
